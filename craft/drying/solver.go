@@ -1,0 +1,441 @@
+package drying
+
+import (
+	"math"
+	"slices"
+)
+
+// body is the piece cut into thin cells: a slab (round 0), a cylinder (1) or
+// a sphere (2). Cells run from face A inward; a slab goes on to face B.
+type body struct {
+	round   int
+	reach   float64 // half the slab, or the radius
+	shellMM float64 // depth of the shell on which firm is judged; 0: the whole
+	volume  []float64
+	centre  []float64 // distance of a cell's centre of volume from the axis, or from A
+	area    []float64 // of the border before each cell (0 is face A), and after the last
+	upTo    [3]int    // cells within the skin, hold and shell depths
+}
+
+// bodyOf cuts a shape into cells that are finest at the faces, with borders on
+// the depths at which stages are judged.
+func bodyOf(shape string, thickness float64) body {
+	b := body{reach: thickness / 2}
+	size := thickness / 2
+	switch shape {
+	case "block":
+		size = thickness
+		b.shellMM = 0.80 + 0.10*size
+	case "rod":
+		b.round = 1
+		b.shellMM = 0.80 + 0.10*size
+	case "ball":
+		b.round = 2
+		b.shellMM = 0.80 + 0.10*size
+	case "dome":
+		b.round, b.reach = 2, thickness
+		b.shellMM = 0.80 + 0.16*thickness
+	}
+	// the shell of a block may be deeper than its middle: cells there are fine
+	// enough, a border is laid on it all the same
+	depths := []float64{skinDepthMM, holdDepthMM}
+	if b.shellMM > 0 {
+		depths = append(depths, b.shellMM)
+	}
+	far := b.reach // how far a depth can reach from A
+	if b.round == 0 {
+		far = 2 * b.reach
+	}
+	borders := b.borders(depths)
+	if b.round == 0 {
+		b.slab(borders, depths)
+	} else {
+		b.rounds(borders)
+	}
+	for i, d := range []float64{skinDepthMM, holdDepthMM, b.shellMM} {
+		d = math.Min(d, far)
+		for n, x := 0, 0.0; n < len(b.volume); n++ {
+			x = b.depthAfter(n)
+			if x <= d+1e-9 {
+				b.upTo[i] = n + 1
+			}
+		}
+		b.upTo[i] = max(1, b.upTo[i])
+	}
+	return b
+}
+
+// borders gives depths from a face to the reach, graded, on the marks.
+func (b *body) borders(marks []float64) []float64 {
+	first := math.Min(0.005, b.reach/60)
+	coarse := b.reach / 16
+	turn := (coarse - first) / 0.2 // depth at which cells stop growing
+	count := func(x float64) float64 {
+		if x <= turn {
+			return 5 * math.Log1p(0.2*x/first)
+		}
+		return 5*math.Log1p(0.2*turn/first) + (x-turn)/coarse
+	}
+	depth := func(n float64) float64 {
+		if at := count(turn); n > at {
+			return turn + (n-at)*coarse
+		}
+		return first * math.Expm1(n/5) / 0.2
+	}
+	stops := []float64{0}
+	for _, m := range marks {
+		if m < b.reach-1e-9 {
+			stops = append(stops, m)
+		}
+	}
+	stops = append(stops, b.reach)
+	slices.Sort(stops)
+	out := []float64{0}
+	for i := 1; i < len(stops); i++ {
+		from, to := count(stops[i-1]), count(stops[i])
+		n := int(math.Ceil(to - from - 1e-9))
+		for k := 1; k < n; k++ {
+			out = append(out, depth(from+(to-from)*float64(k)/float64(n)))
+		}
+		out = append(out, stops[i])
+	}
+	return out
+}
+
+func (b *body) slab(half, marks []float64) {
+	h := 2 * b.reach
+	x := slices.Clone(half)
+	for i := len(half) - 2; i >= 0; i-- {
+		x = append(x, h-half[i])
+	}
+	for _, m := range marks { // a depth beyond the middle needs its border too
+		if m > b.reach+1e-9 && m < h-1e-9 && !slices.ContainsFunc(x, func(y float64) bool { return math.Abs(y-m) < 1e-9 }) {
+			x = append(x, m)
+		}
+	}
+	slices.Sort(x)
+	b.area = []float64{1}
+	for i := 1; i < len(x); i++ {
+		b.volume = append(b.volume, x[i]-x[i-1])
+		b.centre = append(b.centre, (x[i]+x[i-1])/2)
+		b.area = append(b.area, 1)
+	}
+}
+
+func (b *body) rounds(depths []float64) {
+	g := float64(b.round)
+	b.area = []float64{math.Pow(b.reach, g)}
+	for i := 1; i < len(depths); i++ {
+		outer, inner := b.reach-depths[i-1], math.Max(0, b.reach-depths[i])
+		v := (math.Pow(outer, g+1) - math.Pow(inner, g+1)) / (g + 1)
+		c := (math.Pow(outer, g+2) - math.Pow(inner, g+2)) / (g + 2) / v
+		b.volume = append(b.volume, v)
+		b.centre = append(b.centre, b.reach-c) // kept as a depth, like a slab's
+		b.area = append(b.area, math.Pow(inner, g))
+	}
+}
+
+// depthAfter is the depth of the far border of cell n.
+func (b *body) depthAfter(n int) float64 {
+	if b.round == 0 {
+		x := 0.0
+		for i := 0; i <= n; i++ {
+			x += b.volume[i]
+		}
+		return x
+	}
+	return b.reach - math.Pow(b.area[n+1], 1/float64(b.round))
+}
+
+// films are the factors by which the shape and what it lies on scale the film
+// at face A and face B.
+type films struct{ a, b float64 }
+
+func filmsOf(in *PredictIn) films {
+	open := openness[*in.Support]
+	switch *in.Shape {
+	case "rolled":
+		f := 1 / (1 + *in.BodyMM/rosettesMM)
+		return films{f, f}
+	case "rod":
+		return films{1 - 0.25*(1-open), 0}
+	case "ball":
+		return films{1 - 0.15*(1-open), 0}
+	case "dome":
+		if *in.Support == "board" {
+			return films{1, 0}
+		}
+		return films{1 + 0.5*open, 0}
+	}
+	return films{1, open}
+}
+
+// march is one prediction: three runs of the same piece, 0 the middle, 1 the
+// quick and 2 the slow end of the band.
+type march struct {
+	in      *PredictIn
+	iso     isotherm
+	gum     float64
+	room    room
+	body    body
+	films   films
+	levels  [4]float64
+	only    int // stages that exist
+	times   [3][4]float64
+	samples []Sample
+}
+
+// solve marches finite volumes with a two-stage, second-order implicit method
+// (SDIRK2), landing on every change of the room, the bag and the turning.
+func (m *march) solve() {
+	in := m.in
+	x0 := m.iso.at(m.iso.fresh)
+	n := len(m.body.volume)
+	var runs [3]runner
+	for r := range runs {
+		z := [3]float64{0, -z10, z10}[r]
+		runs[r] = newRunner(m, x0, n, 1/(*in.TimeFactor*math.Exp(z**in.LogSd)))
+		m.times[r] = [4]float64{math.Inf(1), math.Inf(1), math.Inf(1), math.Inf(1)}
+	}
+	horizon, bag := *in.HorizonHours, *in.BaggedUntilHours
+	reports := slices.Clone(in.ReportAtHours)
+	slices.Sort(reports)
+	stops := []float64{horizon, bag}
+	for _, p := range m.room {
+		stops = append(stops, p[0])
+	}
+	stops = append(stops, in.TurnAtHours...)
+	stops = append(stops, reports...)
+	slices.Sort(stops)
+	turns := slices.Clone(in.TurnAtHours)
+	slices.Sort(turns)
+	for len(reports) > 0 && reports[0] <= 0 {
+		m.sample(&runs[0], 0, x0)
+		reports = reports[1:]
+	}
+	t, begin, turned := 0.0, 0.0, false
+	for len(turns) > 0 && turns[0] <= 0 {
+		turned, turns = !turned, turns[1:]
+	}
+	for next := 0; t < horizon-1e-12; {
+		for next < len(stops) && stops[next] <= t+1e-12 {
+			next++
+		}
+		h := math.Min(0.5, 0.0005+0.06*(t-begin))
+		landed := false
+		if next < len(stops) && t+h >= stops[next]-1e-12 {
+			h, landed = stops[next]-t, true
+		}
+		s := m.coefficients(t, h, bag, turned)
+		done := true
+		for r := range runs {
+			if runs[r].through && (r > 0 || len(reports) == 0) {
+				continue
+			}
+			runs[r].step(m, r, t, h, &s)
+			done = done && runs[r].through
+		}
+		t += h
+		if landed {
+			t = stops[next]
+		}
+		for len(reports) > 0 && reports[0] <= t+1e-12 {
+			m.sample(&runs[0], reports[0], x0)
+			reports = reports[1:]
+		}
+		for len(turns) > 0 && turns[0] <= t+1e-12 {
+			turned, begin, turns = !turned, t, turns[1:]
+		}
+		if bag > 0 && math.Abs(t-bag) < 1e-12 {
+			begin = t
+		}
+		if done && len(reports) == 0 {
+			return
+		}
+	}
+}
+
+// setting is the room and the films during one step, before a run's own speed.
+type setting struct{ d, ka, kb, xe1, xe2 float64 }
+
+func (m *march) coefficients(t, h, bag float64, turned bool) setting {
+	tempC, _ := m.room.at(t + h/2)
+	eg := math.Min(math.Max(m.gum-gumFrom, 0), gumSpan)
+	heat := arrhenius(tempC)
+	air := airFilm0 * speedUp(*m.in.AirSpeedMS) * saturation(tempC) / saturation(refTempC)
+	skin := skinFilm0 * math.Exp(-gumOnSkin*eg) * heat * dustFactor[*m.in.Dust]
+	k := 1 / (1/air + 1/skin)
+	if t+h/2 < bag {
+		k *= bagShare
+	}
+	a, b := m.films.a, m.films.b
+	if turned {
+		a, b = b, a
+	}
+	_, rh1 := m.room.at(t + gamma*h)
+	_, rh2 := m.room.at(t + h)
+	return setting{d: diffusivity0 * math.Exp(-gumOnD*eg) * heat, ka: k * a, kb: k * b, xe1: m.iso.at(rh1 / 100), xe2: m.iso.at(rh2 / 100)}
+}
+
+var gamma = 1 - math.Sqrt(0.5)
+
+// runner is one run of the three.
+type runner struct {
+	speed        float64
+	x, y, c, den []float64
+	link         []float64 // area / distance of each inner border
+	measure      [4]float64
+	faceA        float64
+	through      bool
+}
+
+func newRunner(m *march, x0 float64, n int, speed float64) runner {
+	r := runner{speed: speed, x: make([]float64, n), y: make([]float64, n), c: make([]float64, n), den: make([]float64, n), link: make([]float64, n)}
+	for i := range r.x {
+		r.x[i] = x0
+		if i > 0 {
+			r.link[i] = m.body.area[i] / (m.body.centre[i] - m.body.centre[i-1])
+		}
+	}
+	r.measure = [4]float64{x0, x0, x0, x0}
+	r.faceA = x0
+	return r
+}
+
+func (r *runner) step(m *march, run int, t, h float64, s *setting) {
+	b, n := &m.body, len(r.x)
+	d := s.d * r.speed
+	faceOf := func(k, area, distance float64) float64 {
+		if k <= 0 || area <= 0 {
+			return 0
+		}
+		return area / (1/k + distance/d)
+	}
+	ga := faceOf(s.ka*r.speed, b.area[0], b.centre[0])
+	gb := 0.0
+	if b.round == 0 {
+		gb = faceOf(s.kb*r.speed, b.area[n], 2*b.reach-b.centre[n-1])
+	}
+	gh := gamma * h
+	// one elimination serves both stages: (V - gamma h A) y = rhs
+	for i := range n {
+		diag := b.volume[i]
+		if i > 0 {
+			diag += gh * d * r.link[i]
+		} else {
+			diag += gh * ga
+		}
+		if i < n-1 {
+			diag += gh * d * r.link[i+1]
+		} else {
+			diag += gh * gb
+		}
+		if i > 0 {
+			diag -= gh * d * r.link[i] * r.c[i-1]
+		}
+		r.den[i] = 1 / diag
+		if i < n-1 {
+			r.c[i] = gh * d * r.link[i+1] * r.den[i]
+		}
+	}
+	sweep := func(v []float64, xe float64) {
+		v[0] = (v[0] + gh*ga*xe) * r.den[0]
+		for i := 1; i < n; i++ {
+			q := v[i] + gh*d*r.link[i]*v[i-1]
+			if i == n-1 {
+				q += gh * gb * xe
+			}
+			v[i] = q * r.den[i]
+		}
+		for i := n - 2; i >= 0; i-- {
+			v[i] += r.c[i] * v[i+1]
+		}
+	}
+	for i := range n {
+		r.y[i] = b.volume[i] * r.x[i]
+	}
+	if n == 1 {
+		r.y[0] += gh * gb * s.xe1
+	}
+	sweep(r.y, s.xe1)
+	share := (1 - gamma) / gamma
+	for i := range n {
+		r.y[i] = b.volume[i] * (r.x[i] + share*(r.y[i]-r.x[i]))
+	}
+	sweep(r.y, s.xe2)
+	r.x, r.y = r.y, r.x
+	if k := s.ka * r.speed; k > 0 {
+		r.faceA = s.xe2 + (r.x[0]-s.xe2)/(1/k+b.centre[0]/d)/k
+	} else {
+		r.faceA = r.x[0]
+	}
+	r.judge(m, run, t, h)
+}
+
+// judge takes the four measures and notes the stages they pass.
+func (r *runner) judge(m *march, run int, t, h float64) {
+	b := &m.body
+	mean := func(n int) float64 {
+		sum, v := 0.0, 0.0
+		for i := range n {
+			sum += b.volume[i] * r.x[i]
+			v += b.volume[i]
+		}
+		return sum / v
+	}
+	times := &m.times[run]
+	r.through = true
+	for i := range m.only {
+		if !math.IsInf(times[i], 1) {
+			continue
+		}
+		var now float64
+		switch {
+		case i < 2:
+			now = mean(b.upTo[i])
+		case i == 2 && b.shellMM > 0:
+			now = mean(b.upTo[2])
+		case i == 2:
+			now = mean(len(r.x))
+		default:
+			now = r.wettest(b)
+		}
+		was, level := r.measure[i], m.levels[i]
+		r.measure[i] = now
+		if now <= level && (i == 0 || !math.IsInf(times[i-1], 1)) {
+			at := t + h
+			if was > level {
+				at = t + h*(was-level)/(was-now)
+			}
+			if i > 0 {
+				at = math.Max(at, times[i-1])
+			}
+			times[i] = at
+		} else {
+			r.through = false
+		}
+	}
+}
+
+// wettest is the wettest cell, or in a round body the parabola through the two
+// innermost cells at the centre.
+func (r *runner) wettest(b *body) float64 {
+	most := slices.Max(r.x)
+	if n := len(r.x); b.round > 0 && n > 1 {
+		r1, r2 := b.reach-b.centre[n-1], b.reach-b.centre[n-2]
+		slope := (r.x[n-2] - r.x[n-1]) / (r2*r2 - r1*r1)
+		most = math.Max(most, r.x[n-1]-slope*r1*r1)
+	}
+	return most
+}
+
+func (m *march) sample(r *runner, at, x0 float64) {
+	sum, v := 0.0, 0.0
+	for i, x := range r.x {
+		sum += m.body.volume[i] * x
+		v += m.body.volume[i]
+	}
+	mean := sum / v
+	m.samples = append(m.samples, Sample{AtHours: at, LossPercent: 100 * (x0 - mean) / (1 + x0),
+		SurfacePercent: ofWhole(r.faceA), MeanPercent: ofWhole(mean), WettestPercent: ofWhole(r.wettest(&m.body))})
+}

@@ -1,0 +1,30 @@
+// Package fault is how the core refuses: a code for programs, the field that
+// is meant, and a sentence that says what would be right.
+package fault
+
+import "fmt"
+
+// Codes of a refusal. Plans have more of their own (package bench).
+const (
+	Syntax        = "syntax"        // not readable, wrong type, a field that does not exist
+	Required      = "required"      // missing or empty
+	OutOfRange    = "out_of_range"  // below or above the limits
+	UnknownValue  = "unknown_value" // a word that is not in the list
+	Contradiction = "contradiction" // two inputs cannot both be true
+	Unreachable   = "unreachable"   // well said, but it cannot be done
+)
+
+// Fault is a refusal that a person can act on. Field is a path such as
+// "parts[0].massG", counted from 0.
+type Fault struct {
+	Code    string `json:"code"`
+	Field   string `json:"field"`
+	Message string `json:"message"`
+}
+
+func (f *Fault) Error() string { return f.Field + ": " + f.Message }
+
+// New makes a fault; the message is a format with its arguments.
+func New(code, field, format string, args ...any) *Fault {
+	return &Fault{Code: code, Field: field, Message: fmt.Sprintf(format, args...)}
+}

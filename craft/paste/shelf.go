@@ -1,0 +1,188 @@
+// Package paste is the judgement of what a piece is made of: gum strength,
+// hardener, blends, and the window of firmness that its demands leave open.
+// See docs/models/paste.md.
+package paste
+
+import (
+	"math"
+
+	"dustyfern/craft/fault"
+)
+
+// Kind is a paste of the shelf: its gum strength in g of CMC-equivalent gum
+// per 100 g of paste, whether it sets by fat instead, and what it holds.
+type Kind struct {
+	Code      string
+	Strength  float64
+	FatSet    bool
+	SoftPoint float64  // °C, of chocolate doughs
+	Family    string   // which drying table it follows ("" = cools or skins only)
+	Allergens []string // usual ones; a lot's label comes first
+	Eats      string
+}
+
+// Shelf lists every paste in the order in which it is offered.
+var Shelf = []Kind{
+	{Code: "sugarPaste", Strength: 0.40, Family: "sugarPaste", Eats: "well"},
+	{Code: "softSugarPaste", Strength: 0.25, Family: "sugarPaste", Eats: "well"},
+	{Code: "marshmallowPaste", Strength: 0.30, Family: "sugarPaste", Allergens: []string{"gelatine"}, Eats: "well"},
+	{Code: "mouldingReadyPaste", Strength: 0.90, Family: "sugarPaste", Eats: "well"},
+	{Code: "halfAndHalf", Strength: 1.60, Family: "halfAndHalf", Eats: "fair"},
+	{Code: "modellingPaste", Strength: 1.50, Family: "modellingPaste", Eats: "fair"},
+	{Code: "flowerPaste", Strength: 2.80, Family: "flowerPaste", Allergens: []string{"egg"}, Eats: "poorly"},
+	{Code: "darkChocolate", FatSet: true, SoftPoint: 24, Allergens: []string{"soya", "milk"}, Eats: "best"},
+	{Code: "milkChocolate", FatSet: true, SoftPoint: 23, Allergens: []string{"milk", "soya"}, Eats: "best"},
+	{Code: "whiteChocolate", FatSet: true, SoftPoint: 22, Allergens: []string{"milk", "soya"}, Eats: "best"},
+	{Code: "marzipan", FatSet: true, Family: "marzipan", Allergens: []string{"nuts"}, Eats: "well"},
+}
+
+// Strengths of the two pastes that most blends are made of.
+const (
+	plainStrength  = 0.40
+	flowerStrength = 2.80
+	softReadyMade  = 0.353158 // % of plain paste in the light dose, cmc and US spoon
+)
+
+// KindOf finds a paste of the shelf by its code.
+func KindOf(code string) (Kind, bool) {
+	for _, k := range Shelf {
+		if k.Code == code {
+			return k, true
+		}
+	}
+	return Kind{}, false
+}
+
+// gradeOffset is what a squeeze grade says about a lot's gum strength. Grade 5
+// is too dry rather than too stiff: its offset is 0.
+var gradeOffset = [6]float64{0, -0.25, -0.10, 0, 0.15, 0}
+
+// Dryness cure of grade 5, by mass of the paste.
+const (
+	whiteFatShare = 0.01
+	waterShare    = 0.02
+)
+
+// LotStrength is the gum strength of a lot: the shelf's, or its own, moved by
+// its squeeze grade (1 to 5, 0 = not squeezed) and by what was learnt.
+func LotStrength(base float64, grade int, offset float64) float64 {
+	return math.Max(0, base+gradeOffset[grade]+offset)
+}
+
+// Part is one paste of a mix.
+type Part struct {
+	Paste           *string  `json:"paste" of:"sugarPaste softSugarPaste marshmallowPaste mouldingReadyPaste halfAndHalf modellingPaste flowerPaste darkChocolate milkChocolate whiteChocolate marzipan"`
+	StrengthPercent *float64 `json:"strengthPercent" in:"strength"`
+	MassG           *float64 `json:"massG" need:"true" in:"mass"`
+	Grade           *int     `json:"grade" in:"1..5"`
+	OffsetPercent   *float64 `json:"offsetPercent" def:"0" in:"-0.3..0.3"`
+}
+
+// Powder is hardener that goes into a mix.
+type Powder struct {
+	Kind  *string  `json:"kind" def:"cmc" of:"cmc tragacanth"`
+	MassG *float64 `json:"massG" need:"true" in:"mass"`
+}
+
+// StrengthIn is a mix by its parts, or by its name ("1:1 with modelling paste").
+type StrengthIn struct {
+	Parts        []Part   `json:"parts" most:"8"`
+	Powders      []Powder `json:"powders"`
+	Mix          *string  `json:"mix"`
+	PlainPercent *float64 `json:"plainPercent" in:"strength"`
+}
+
+// StrengthOut is the gum strength of a mix (absent when it sets by fat), or
+// the meanings of a name that has several.
+type StrengthOut struct {
+	MassG           *float64    `json:"massG,omitempty"`
+	FatSet          *bool       `json:"fatSet,omitempty"`
+	StrengthPercent *float64    `json:"strengthPercent,omitempty"`
+	WhiteFatG       *float64    `json:"whiteFatG,omitempty"`
+	WaterG          *float64    `json:"waterG,omitempty"`
+	Ambiguous       *bool       `json:"ambiguous,omitempty"`
+	With            string      `json:"with,omitempty"`
+	WithShare       *float64    `json:"withShare,omitempty"`
+	Choices         []MixChoice `json:"choices,omitempty"`
+}
+
+// MixChoice is one meaning of the name of a mix.
+type MixChoice struct {
+	With            string  `json:"with"`
+	WithShare       float64 `json:"withShare"`
+	StrengthPercent float64 `json:"strengthPercent"`
+	Says            string  `json:"says"`
+}
+
+// Strength is the mass-weighted mean of the parts' gum strength, each powder
+// adding 100 percent of its own mass.
+func Strength(in StrengthIn) (StrengthOut, error) {
+	if in.Mix != nil {
+		return byName(in)
+	}
+	if in.PlainPercent != nil {
+		return StrengthOut{}, fault.New(fault.Contradiction, "plainPercent", "plainPercent belongs to mix; a part carries its own strength.")
+	}
+	if len(in.Parts) == 0 {
+		return StrengthOut{}, fault.New(fault.Required, "parts", "List at least one paste.")
+	}
+	if err := fault.Check(&in); err != nil {
+		return StrengthOut{}, err
+	}
+	var mass, gum, fat, water float64
+	sugar, dough, dry := false, false, false
+	for i, p := range in.Parts {
+		at := func(name string) string { return index("parts", i) + "." + name }
+		e := 0.0
+		if p.Paste != nil {
+			k, _ := KindOf(*p.Paste)
+			e = k.Strength
+			if k.FatSet {
+				switch {
+				case p.StrengthPercent != nil:
+					return StrengthOut{}, fault.New(fault.Contradiction, at("strengthPercent"), "A fat-set dough has no gum strength.")
+				case p.Grade != nil:
+					return StrengthOut{}, fault.New(fault.Contradiction, at("grade"), "The squeeze grade is for sugar pastes.")
+				}
+				dough = true
+				mass += *p.MassG
+				continue
+			}
+		} else if p.StrengthPercent == nil {
+			return StrengthOut{}, fault.New(fault.Required, at("strengthPercent"), "Name the paste, or say its gum strength.")
+		}
+		sugar = true
+		if p.StrengthPercent != nil {
+			e = *p.StrengthPercent
+		}
+		grade := 0
+		if p.Grade != nil {
+			grade = *p.Grade
+		}
+		if grade == 5 {
+			dry = true
+			fat += whiteFatShare * *p.MassG
+			water += waterShare * *p.MassG
+		}
+		mass += *p.MassG
+		gum += LotStrength(e, grade, *p.OffsetPercent) * *p.MassG
+	}
+	if sugar && dough {
+		return StrengthOut{}, fault.New(fault.Contradiction, "parts", "Fat-set doughs and sugar pastes do not bind: keep them apart.")
+	}
+	if dough && len(in.Powders) > 0 {
+		return StrengthOut{}, fault.New(fault.Contradiction, "powders", "Hardener does nothing in chocolate dough or marzipan: it needs a sugar paste.")
+	}
+	for _, p := range in.Powders {
+		mass += *p.MassG
+		gum += 100 * *p.MassG
+	}
+	out := StrengthOut{MassG: &mass, FatSet: &dough}
+	if !dough {
+		out.StrengthPercent = new(gum / mass)
+		if dry {
+			out.WhiteFatG, out.WaterG = &fat, &water
+		}
+	}
+	return out, nil
+}

@@ -1,0 +1,111 @@
+// Package reckon is the table of topics: each is one function of the core,
+// answered from a JSON object. The command line, the server and the tests ask
+// through the same table.
+package reckon
+
+import (
+	"encoding/json"
+	"errors"
+	"sort"
+
+	"dustyfern/craft/drying"
+	"dustyfern/craft/fault"
+	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
+	"dustyfern/craft/piece"
+)
+
+type answer func(raw []byte) (any, error)
+
+// topic makes an answer of a core function.
+func topic[In, Out any](f func(In) (Out, error)) answer {
+	return func(raw []byte) (any, error) {
+		var in In
+		if err := read(raw, &in); err != nil {
+			return nil, err
+		}
+		out, err := f(in)
+		if err != nil {
+			return nil, err
+		}
+		return out, nil
+	}
+}
+
+var table = map[string]answer{
+	"measure.parse":   topic(measure.Parse),
+	"measure.convert": topic(measure.Convert),
+	"paste.strength":  topic(paste.Strength),
+	"paste.hardener":  topic(paste.Hardener),
+	"paste.dose":      topic(paste.Dose),
+	"paste.blend":     topic(paste.Blend),
+	"paste.advise":    topic(paste.Advise),
+	"mould.piece":     topic(piece.OnePiece),
+	"mould.batch":     topic(piece.Batch),
+	"mould.strings":   topic(piece.Strings),
+	"mould.cycle":     topic(piece.Cycle),
+	"spare.make":      topic(piece.Spares),
+	"drying.predict":  topic(drying.Predict),
+	"drying.balance":  topic(drying.Balance),
+	"drying.dew":      topic(drying.Dew),
+	"drying.cool":     topic(drying.Cool),
+}
+
+// Topics lists the names, sorted.
+func Topics() []string {
+	var out []string
+	for name := range table {
+		out = append(out, name)
+	}
+	sort.Strings(out)
+	return out
+}
+
+// Answer computes one topic from a JSON object. Its errors are *fault.Fault.
+func Answer(name string, raw []byte) (any, error) {
+	f, ok := table[name]
+	if !ok {
+		return nil, fault.New(fault.UnknownValue, "topic", "There is no topic %q: dustyfern reckon --topics lists them.", name)
+	}
+	return f(raw)
+}
+
+// Line answers one line of a batch: {"topic": .., "input": ..}.
+func Line(raw []byte) []byte {
+	var q struct {
+		Topic *string         `json:"topic"`
+		Input json.RawMessage `json:"input"`
+	}
+	if err := json.Unmarshal(raw, &q); err != nil {
+		return reply(nil, fault.New(fault.Syntax, "", "This line is no JSON object: %v.", err))
+	}
+	if q.Topic == nil {
+		return reply(nil, fault.New(fault.UnknownValue, "topic", "Each line names its topic."))
+	}
+	if string(q.Input) == "null" {
+		q.Input = nil
+	}
+	return reply(Answer(*q.Topic, q.Input))
+}
+
+// Reply is the object that the command prints for one answer.
+func Reply(name string, raw []byte) (line []byte, ok bool) {
+	out, err := Answer(name, raw)
+	return reply(out, err), err == nil
+}
+
+func reply(out any, err error) []byte {
+	var f *fault.Fault
+	if err != nil {
+		if !errors.As(err, &f) {
+			f = fault.New(fault.Unreachable, "", "%v", err)
+		}
+		b, _ := json.Marshal(map[string]any{"ok": false, "error": f})
+		return b
+	}
+	b, err := json.Marshal(map[string]any{"ok": true, "result": out})
+	if err != nil { // a number that is not finite would be a fault of ours
+		b, _ = json.Marshal(map[string]any{"ok": false, "error": fault.New(fault.Unreachable, "", "The answer has no finite number.")})
+	}
+	return b
+}
