@@ -48,6 +48,8 @@ func fill(v reflect.Value, tree any, path string) *fault.Fault {
 		return nil
 	}
 	switch v.Kind() {
+	case reflect.Interface:
+		v.Set(reflect.ValueOf(tree))
 	case reflect.Pointer:
 		n := reflect.New(v.Type().Elem())
 		if f := fill(n.Elem(), tree, path); f != nil {

@@ -8,6 +8,7 @@ import (
 	"errors"
 	"sort"
 
+	"dustyfern/craft/bench"
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
@@ -49,6 +50,7 @@ var table = map[string]answer{
 	"drying.balance":  topic(drying.Balance),
 	"drying.dew":      topic(drying.Dew),
 	"drying.cool":     topic(drying.Cool),
+	"plan.build":      topic(bench.Build),
 }
 
 // Topics lists the names, sorted.

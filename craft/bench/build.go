@@ -1,0 +1,535 @@
+package bench
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+
+	"dustyfern/craft/fault"
+)
+
+// Names of the aim, in the order in which Objective gives them.
+var aims = []string{"late", "bufferShort", "offHours", "sessions", "cleanDown", "stale", "uneven"}
+
+// Orders in use; a list of names is an order as well.
+var orders = map[string][]string{
+	"usual": aims,
+	"span":  {"late", "bufferShort", "span", "sessions", "cleanDown", "stale", "uneven"},
+}
+
+// vector is the aims in their own order, then the span.
+type vector [8]int
+
+func rankOf(order []string) []int {
+	var out []int
+	for _, name := range order {
+		if i := slices.Index(aims, name); i >= 0 {
+			out = append(out, i)
+		} else if name == "span" {
+			out = append(out, 7)
+		}
+	}
+	return out
+}
+
+func (v vector) compare(o vector, rank []int) int {
+	for _, i := range rank {
+		if c := cmp.Compare(v[i], o[i]); c != 0 {
+			return c
+		}
+	}
+	return 0
+}
+
+// value judges a complete plan.
+func (p *pass) value() vector {
+	t := p.t
+	var v vector
+	ends := make([]int, len(t.commissions))
+	for c := range ends {
+		ends[c] = -far
+	}
+	first := make([]int, len(t.in.Batches))
+	for b := range first {
+		first[b] = far
+	}
+	begin, lastHand := far, -far
+	for i := range t.steps {
+		s := &t.steps[i]
+		ends[s.commission] = max(ends[s.commission], p.end(i))
+		if s.state == "planned" {
+			first[s.batch] = min(first[s.batch], p.start[i])
+			begin = min(begin, p.start[i])
+		}
+	}
+	for c, e := range ends {
+		over := t.commissions[c].handOver
+		lastHand = max(lastHand, over)
+		if e == -far {
+			continue
+		}
+		v[0] += max(0, e-over)
+		v[1] += min(t.commissions[c].buffer, max(0, e-over+t.commissions[c].buffer))
+	}
+	stale := 0.0
+	for b, s := range first {
+		if s < far {
+			c := slices.IndexFunc(t.commissions, func(c commission) bool { return c.id == t.in.Batches[b].Commission })
+			stale += t.weights[b] * float64(max(0, t.commissions[c].handOver-s))
+		}
+	}
+	v[5] = int(stale)
+	day := map[string]int{}
+	for w := range t.windows {
+		spent, planned := 0, false
+		for h := range maxPeople {
+			line := p.lines[w*maxPeople+h]
+			for _, e := range line {
+				if s := &t.steps[e.step]; s.state == "planned" {
+					planned = true
+					spent += s.length
+					if s.colour >= 0 {
+						c := p.cleanBefore(line, nil, s.colour, e.start, s.rank, e.step)
+						spent += c
+						v[4] += c
+					}
+				}
+			}
+		}
+		if planned {
+			v[3]++
+		}
+		if !t.windows[w].preferred {
+			v[2] += spent
+		}
+		day[t.windows[w].day] += spent
+	}
+	for _, m := range day {
+		v[6] += m * m
+	}
+	if begin < far {
+		v[7] = lastHand - begin
+	}
+	return v
+}
+
+// earliest gives the least starts that windows and lags allow; a step that has
+// none is returned as stuck.
+func (t *task) earliest(open []bool) (least []int, stuck int) {
+	n := len(t.steps)
+	least = make([]int, n)
+	for i := range n {
+		s := &t.steps[i]
+		least[i] = max(0, s.notBefore, s.fresh)
+		if s.pinned != noTime {
+			least[i] = s.pinned
+		}
+		if s.state != "planned" {
+			least[i] = s.start
+		}
+	}
+	for moved := true; moved; {
+		moved = false
+		for _, i := range t.topo {
+			s := &t.steps[i]
+			if s.state != "planned" {
+				continue
+			}
+			x := least[i]
+			for _, k := range t.prev[i] {
+				a := &t.arcs[k]
+				x = max(x, t.endAt(a.from, least[a.from])+a.min)
+			}
+			for _, k := range t.next[i] {
+				if a := &t.arcs[k]; a.max < far {
+					x = max(x, least[a.to]-a.max-s.length)
+				}
+			}
+			if s.attended {
+				x = t.intoWindow(x, s, open)
+			}
+			if x >= far {
+				return least, i
+			}
+			if x != least[i] {
+				least[i], moved = x, true
+			}
+		}
+	}
+	return least, -1
+}
+
+func (t *task) endAt(i, start int) int {
+	if t.steps[i].state != "planned" {
+		return t.steps[i].end
+	}
+	return start + t.steps[i].length
+}
+
+// intoWindow is the first start from x on at which the step lies in a window.
+func (t *task) intoWindow(x int, s *step, open []bool) int {
+	for w := range t.windows {
+		win := &t.windows[w]
+		if open[w] && win.people >= s.people && max(x, win.start)+s.length <= win.end {
+			return max(x, win.start)
+		}
+	}
+	return far
+}
+
+// latest gives the greatest starts for ends by commission.
+func (t *task) latest(targets []int, open []bool) []int {
+	n := len(t.steps)
+	most := make([]int, n)
+	for i := range n {
+		s := &t.steps[i]
+		most[i] = min(targets[s.commission], s.notAfter) - s.length
+		if s.pinned != noTime {
+			most[i] = s.pinned
+		}
+		if s.state != "planned" {
+			most[i] = s.start
+		}
+	}
+	for round, moved := 0, true; moved && round < 4*n+50; round++ {
+		moved = false
+		for k := n - 1; k >= 0; k-- {
+			i := t.topo[k]
+			s := &t.steps[i]
+			if s.state != "planned" {
+				continue
+			}
+			x := most[i]
+			for _, k := range t.next[i] {
+				a := &t.arcs[k]
+				x = min(x, most[a.to]-a.min-s.length)
+			}
+			for _, k := range t.prev[i] {
+				if a := &t.arcs[k]; a.max < far {
+					x = min(x, t.endAt(a.from, most[a.from])+a.max)
+				}
+			}
+			if s.attended {
+				x = t.backIntoWindow(x, s, open)
+			}
+			if x != most[i] {
+				most[i], moved = x, true
+			}
+			if x < -far/2 {
+				return most
+			}
+		}
+	}
+	return most
+}
+
+func (t *task) backIntoWindow(x int, s *step, open []bool) int {
+	for w := len(t.windows) - 1; w >= 0; w-- {
+		win := &t.windows[w]
+		if at := min(x, win.end-s.length); open[w] && win.people >= s.people && at >= win.start {
+			return at
+		}
+	}
+	return -far
+}
+
+// search holds the best plan so far.
+type search struct {
+	t       *task
+	rank    []int
+	best    *pass
+	value   vector
+	targets []int
+}
+
+func (s *search) offer(p *pass) bool {
+	v := p.value()
+	if s.best != nil && v.compare(s.value, s.rank) >= 0 {
+		return false
+	}
+	s.best, s.value = p, v
+	return true
+}
+
+// keys are the orders in which untied steps are put down.
+func (t *task) keys(least, most []int, back bool) [][]int {
+	n := len(t.steps)
+	out := make([][]int, 5)
+	for k := range out {
+		out[k] = make([]int, n)
+	}
+	tail := make([]int, n)
+	head := make([]int, n)
+	for k := n - 1; k >= 0; k-- {
+		i := t.topo[k]
+		for _, a := range t.next[i] {
+			tail[i] = max(tail[i], tail[t.arcs[a].to]+t.arcs[a].min)
+		}
+		tail[i] += t.steps[i].length
+	}
+	for _, i := range t.topo {
+		for _, a := range t.prev[i] {
+			head[i] = max(head[i], head[t.arcs[a].from]+t.arcs[a].min)
+		}
+		head[i] += t.steps[i].length
+	}
+	for i := range n {
+		light := 50
+		if c := t.steps[i].colour; c >= 0 {
+			light = int(t.colours[c].Lightness)
+		}
+		clampedMost := max(min(most[i], far/4), -far/4)
+		clampedLeast := max(min(least[i], far/4), -far/4)
+		if back {
+			out[0][i], out[1][i], out[2][i], out[3][i] = clampedMost, clampedLeast, head[i], clampedMost+clampedLeast
+			out[4][i] = clampedMost/aDay*1000 - light
+		} else {
+			out[0][i], out[1][i], out[2][i], out[3][i] = -clampedMost, -clampedLeast, tail[i], -clampedMost-clampedLeast
+			out[4][i] = -(clampedMost / aDay * 1000) + light
+		}
+	}
+	return out
+}
+
+// backward runs the keys with the given ends; it reports whether one came
+// through. which limits the keys to try (nil: all).
+func (s *search) backward(targets []int, open []bool, which []int) bool {
+	least, stuck := s.t.earliest(open)
+	if stuck >= 0 {
+		return false
+	}
+	most := s.t.latest(targets, open)
+	for i := range most {
+		if least[i] > most[i] {
+			return false
+		}
+	}
+	any := false
+	for k, key := range s.t.keys(least, most, true) {
+		if which != nil && !slices.Contains(which, k) {
+			continue
+		}
+		p, ok := newPass(s.t, true, open, least, most)
+		if ok && p.run(key) {
+			any = true
+			if s.offer(p) {
+				s.targets = targets
+			}
+		}
+	}
+	return any
+}
+
+func (s *search) forward(open []bool) {
+	least, stuck := s.t.earliest(open)
+	if stuck >= 0 {
+		return
+	}
+	n := len(s.t.steps)
+	ends := make([]int, len(s.t.commissions))
+	for c := range ends {
+		ends[c] = s.t.commissions[c].handOver
+	}
+	most := s.t.latest(ends, open)
+	bound := make([]int, n)
+	for i := range bound {
+		bound[i] = far
+		if st := &s.t.steps[i]; st.notAfter < far {
+			bound[i] = st.notAfter - st.length
+		}
+	}
+	for _, key := range s.t.keys(least, most, false) {
+		p, ok := newPass(s.t, false, open, least, bound)
+		if ok && p.run(key) {
+			s.offer(p)
+		}
+	}
+}
+
+// ends by commission: the hand-over, less a share of the margin before it.
+func (t *task) ends(marginKept float64) []int {
+	out := make([]int, len(t.commissions))
+	for c, x := range t.commissions {
+		out[c] = x.handOver - int(marginKept*float64(x.buffer))
+	}
+	return out
+}
+
+func (t *task) windowsOpen(onlyPreferred bool) []bool {
+	out := make([]bool, len(t.windows))
+	for w := range out {
+		out[w] = !onlyPreferred || t.windows[w].preferred
+	}
+	return out
+}
+
+// plan finds a complete plan: backward from the hand-overs with the margin
+// kept, with less of it, then late by as little as the forward passes show.
+func (t *task) plan(order []string) (*search, error) {
+	s := &search{t: t, rank: rankOf(order)}
+	all, liked := t.windowsOpen(false), t.windowsOpen(true)
+	if _, stuck := t.earliest(all); stuck >= 0 {
+		return nil, fault.New(NoPlace, at("windows"), "Step %q finds no place in the hours that are given, even late: open a later window.", t.steps[stuck].id)
+	}
+	got := s.backward(t.ends(1), liked, nil)
+	if !got || !slices.Contains(order, "offHours") {
+		got = s.backward(t.ends(1), all, nil) || got
+	}
+	for _, kept := range []float64{0.75, 0.5, 0.25, 0} {
+		if got {
+			break
+		}
+		got = s.backward(t.ends(kept), all, nil)
+	}
+	if !got {
+		s.forward(all)
+		s.lateAsLittle(all)
+	}
+	if s.best == nil {
+		return nil, fault.New(NoPlace, at("windows"), "No plan was found in the hours that are given: open another window, or take a commission out.")
+	}
+	s.fewerSessions()
+	return s, nil
+}
+
+// lateAsLittle goes backward from the ends that forward passes reached, and
+// halves the extension while that succeeds.
+func (s *search) lateAsLittle(open []bool) {
+	t := s.t
+	reach := t.ends(0)
+	if s.best != nil {
+		for i := range t.steps {
+			c := t.steps[i].commission
+			reach[c] = max(reach[c], s.best.end(i))
+		}
+	} else {
+		for c := range reach {
+			reach[c] = t.windows[len(t.windows)-1].end + aDay
+		}
+	}
+	over := t.ends(0)
+	for share, step := 1.0, 0.5; step > 1.0/128; step /= 2 {
+		targets := slices.Clone(over)
+		for c := range targets {
+			targets[c] += int(share * float64(reach[c]-over[c]))
+		}
+		if s.backward(targets, open, nil) {
+			share -= step
+		} else if share == 1 {
+			return
+		} else {
+			share += step
+		}
+	}
+}
+
+// fewerSessions shuts used windows one by one while that makes a better plan.
+// The count of tries is bounded, not the time: the same input, the same plan.
+func (s *search) fewerSessions() {
+	n := len(s.t.steps)
+	tries := 4000 / (n + 10)
+	if s.targets == nil {
+		return
+	}
+	open := slices.Clone(s.best.open)
+	for improved := true; improved && tries > 0; {
+		improved = false
+		used := map[int]int{}
+		for i, w := range s.best.window {
+			if w >= 0 {
+				used[w] += s.t.steps[i].length
+			}
+		}
+		var order []int
+		for w := range s.t.windows {
+			if used[w] > 0 {
+				order = append(order, w)
+			} else {
+				open[w] = false
+			}
+		}
+		slices.SortStableFunc(order, func(a, b int) int {
+			if pa, pb := s.t.windows[a].preferred, s.t.windows[b].preferred; pa != pb {
+				if pb {
+					return -1
+				}
+				return 1
+			}
+			return used[a] - used[b]
+		})
+		for _, w := range order {
+			if tries--; tries <= 0 {
+				return
+			}
+			shut := slices.Clone(open)
+			shut[w] = false
+			before := s.value
+			s.backward(s.targets, shut, []int{0, 4})
+			if s.value.compare(before, s.rank) < 0 {
+				improved = true
+				open = slices.Clone(s.best.open)
+				break
+			}
+		}
+	}
+}
+
+// BuildIn is the topic plan.build.
+type BuildIn struct {
+	Instance *Instance `json:"instance"`
+	Order    any       `json:"order"`
+	Passes   *int      `json:"passes"`
+	Seed     *int      `json:"seed"`
+}
+
+func readOrder(o any) ([]string, error) {
+	switch x := o.(type) {
+	case nil:
+		return orders["usual"], nil
+	case string:
+		if l, ok := orders[x]; ok {
+			return l, nil
+		}
+		return nil, fault.New(fault.UnknownValue, "order", "The order is usual or span, or a list of names, not %q.", x)
+	case []any:
+		var out []string
+		for i, e := range x {
+			name, ok := e.(string)
+			if !ok {
+				return nil, fault.New(fault.Syntax, fmt.Sprintf("order[%d]", i), "An order is a list of names.")
+			}
+			if name != "span" && !slices.Contains(aims, name) {
+				return nil, fault.New(fault.UnknownValue, fmt.Sprintf("order[%d]", i), "%q is no aim: late, bufferShort, offHours, sessions, cleanDown, stale, uneven, span.", name)
+			}
+			out = append(out, name)
+		}
+		if len(out) == 0 {
+			return nil, fault.New(fault.Required, "order", "List at least one aim.")
+		}
+		return out, nil
+	}
+	return nil, fault.New(fault.Syntax, "order", "The order is a word or a list of names.")
+}
+
+// Build makes a plan for an instance. The same input gives the same plan.
+func Build(in BuildIn) (Plan, error) {
+	if in.Instance == nil {
+		return Plan{}, fault.New(fault.Required, "instance", "What is to be planned?")
+	}
+	order, err := readOrder(in.Order)
+	if err != nil {
+		return Plan{}, err
+	}
+	if in.Passes != nil && (*in.Passes < 0 || *in.Passes > 1e6) {
+		return Plan{}, fault.New(fault.OutOfRange, "passes", "0 to 1000000 passes.")
+	}
+	t, err := translate(in.Instance)
+	if err != nil {
+		return Plan{}, err
+	}
+	s, err := t.plan(order)
+	if err != nil {
+		return Plan{}, err
+	}
+	return t.report(s), nil
+}

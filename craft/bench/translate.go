@@ -1,0 +1,546 @@
+package bench
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+
+	"dustyfern/craft/fault"
+)
+
+const (
+	aDay       = 1440
+	mostLength = 366 * aDay
+)
+
+// translate checks an instance and turns it into minutes.
+func translate(in *Instance) (*task, error) {
+	t := &task{in: in, byID: map[string]int{}}
+	if in.Format != "" && in.Format != InstanceFormat {
+		return nil, fault.New(fault.UnknownValue, at("format"), "The format is %q.", InstanceFormat)
+	}
+	now, err := time.Parse(time.RFC3339, in.Now)
+	if err != nil || now.Second() != 0 || now.Nanosecond() != 0 {
+		return nil, fault.New(BadInstant, at("now"), "now must be an instant on a whole minute with a zone, such as 2026-03-05T19:00:00Z.")
+	}
+	t.now, t.zone = now, now.Location()
+	if c := in.Confidence; c != nil && !(*c >= 0.5 && *c <= 0.99) {
+		return nil, fault.New(BadConfidence, at("confidence"), "The confidence of drying lies between 0.5 and 0.99.")
+	}
+	for _, part := range []func() error{t.readWindows, t.readThings, t.readCommissions, t.readBatches, t.readLags, t.readHolds, t.order, t.places} {
+		if err := part(); err != nil {
+			return nil, err
+		}
+	}
+	return t, nil
+}
+
+func (t *task) readWindows() error {
+	people := 1
+	if t.in.People != nil {
+		people = *t.in.People
+	}
+	if people < 1 || people > 4 {
+		return fault.New(BadPeople, at("people"), "1 to 4 people work at one bench, not %d.", people)
+	}
+	seen := map[string]bool{}
+	for i, w := range t.in.Windows {
+		f := func(name string) string { return at("windows[%d].%s", i, name) }
+		if w.ID == "" || seen[w.ID] {
+			return fault.New(DuplicateID, f("id"), "Each window needs an id of its own; %q is empty or taken.", w.ID)
+		}
+		seen[w.ID] = true
+		start, err := t.minute(w.Start, f("start"))
+		if err != nil {
+			return err
+		}
+		end, err := t.minute(w.End, f("end"))
+		if err != nil {
+			return err
+		}
+		if end <= start {
+			return fault.New(BadWindow, f("end"), "Window %q ends before it begins.", w.ID)
+		}
+		n := people
+		if w.People != nil {
+			n = *w.People
+		}
+		if n < 1 || n > 4 {
+			return fault.New(BadPeople, f("people"), "1 to 4 people work at one bench, not %d.", n)
+		}
+		t.windows = append(t.windows, window{w.ID, w.Day, start, end, w.Preferred, n})
+	}
+	slices.SortStableFunc(t.windows, func(a, b window) int { return a.start - b.start })
+	for i := 1; i < len(t.windows); i++ {
+		if t.windows[i].start < t.windows[i-1].end {
+			return fault.New(WindowsOverlap, at("windows"), "Windows %q and %q overlap: merge them, or let them touch.", t.windows[i-1].id, t.windows[i].id)
+		}
+	}
+	return nil
+}
+
+func (t *task) readThings() error {
+	seen := map[string]bool{}
+	for i, r := range t.in.Resources {
+		if r.ID == "" || seen[r.ID] {
+			return fault.New(DuplicateID, at("resources[%d].id", i), "Each resource needs an id of its own; %q is empty or taken.", r.ID)
+		}
+		seen[r.ID] = true
+		if r.Capacity < 1 || r.Capacity > 1000 {
+			return fault.New(BadCapacity, at("resources[%d].capacity", i), "1 to 1000 copies of %q, not %d.", r.ID, r.Capacity)
+		}
+	}
+	t.resources = t.in.Resources
+	seen = map[string]bool{}
+	for i, c := range t.in.Colours {
+		if c.ID == "" || c.ID == "none" || seen[c.ID] {
+			return fault.New(DuplicateID, at("colours[%d].id", i), "Each colour needs an id of its own, and \"none\" is reserved; %q is not free.", c.ID)
+		}
+		seen[c.ID] = true
+		if !(c.Lightness >= 0 && c.Lightness <= 100) {
+			return fault.New(fault.OutOfRange, at("colours[%d].lightness", i), "Lightness runs from 0 to 100.")
+		}
+	}
+	t.colours = t.in.Colours
+	for _, c := range []struct {
+		name string
+		m    int
+	}{{"toDarker", t.in.CleanDown.ToDarker}, {"toLighter", t.in.CleanDown.ToLighter}, {"toWhite", t.in.CleanDown.ToWhite}} {
+		if c.m < 0 || c.m > 240 {
+			return fault.New(BadMinutes, at("cleanDown.%s", c.name), "A clean-down takes 0 to 240 minutes, not %d.", c.m)
+		}
+	}
+	return nil
+}
+
+func (t *task) readCommissions() error {
+	seen := map[string]bool{}
+	for i, c := range t.in.Commissions {
+		if c.ID == "" || seen[c.ID] {
+			return fault.New(DuplicateID, at("commissions[%d].id", i), "Each commission needs an id of its own; %q is empty or taken.", c.ID)
+		}
+		seen[c.ID] = true
+		over, err := t.minute(c.HandOver, at("commissions[%d].handOver", i))
+		if err != nil {
+			return err
+		}
+		if c.BufferMinutes < 0 || c.BufferMinutes > mostLength {
+			return fault.New(BadMinutes, at("commissions[%d].bufferMinutes", i), "The margin before the hand-over is 0 minutes or more.")
+		}
+		t.commissions = append(t.commissions, commission{c.ID, over, c.BufferMinutes})
+	}
+	return nil
+}
+
+func (t *task) resource(id string) int {
+	return slices.IndexFunc(t.resources, func(r Resource) bool { return r.ID == id })
+}
+
+// colourOf gives the index of a colour, -1 for none.
+func (t *task) colourOf(id string) (int, bool) {
+	if id == "" || id == "none" {
+		return -1, true
+	}
+	i := slices.IndexFunc(t.colours, func(c Colour) bool { return c.ID == id })
+	return i, i >= 0
+}
+
+func (t *task) readBatches() error {
+	seen := map[string]bool{}
+	for i, b := range t.in.Batches {
+		if b.ID == "" || seen[b.ID] {
+			return fault.New(DuplicateID, at("batches[%d].id", i), "Each batch needs an id of its own; %q is empty or taken.", b.ID)
+		}
+		seen[b.ID] = true
+		c := slices.IndexFunc(t.commissions, func(c commission) bool { return c.id == b.Commission })
+		if c < 0 {
+			return fault.New(UnknownCommission, at("batches[%d].commission", i), "There is no commission %q.", b.Commission)
+		}
+		weight := 1.0
+		if b.FreshWeight != nil {
+			weight = *b.FreshWeight
+		}
+		if !(weight >= 0 && weight <= 1000) {
+			return fault.New(BadWeight, at("batches[%d].freshWeight", i), "The weight of freshness is 0 or more.")
+		}
+		t.weights = append(t.weights, weight)
+		fresh := noTime
+		if b.FreshMinutes != nil {
+			if *b.FreshMinutes < 1 || *b.FreshMinutes > mostLength {
+				return fault.New(BadMinutes, at("batches[%d].freshMinutes", i), "Freshness is counted in minutes, 1 or more.")
+			}
+			fresh = t.commissions[c].handOver - *b.FreshMinutes
+		}
+		if _, ok := t.colourOf(b.Colour); !ok {
+			return fault.New(UnknownColour, at("batches[%d].colour", i), "There is no colour %q.", b.Colour)
+		}
+		for j := range b.Ops {
+			s := step{batch: i, commission: c, fresh: fresh, rank: len(t.steps)}
+			if err := t.readOp(&s, &b, &b.Ops[j], at("batches[%d].ops[%d]", i, j)); err != nil {
+				return err
+			}
+			t.byID[s.id] = len(t.steps)
+			t.steps = append(t.steps, s)
+		}
+	}
+	if len(t.steps) == 0 {
+		return fault.New(Empty, at("batches"), "There is no step to plan.")
+	}
+	return nil
+}
+
+func (t *task) readOp(s *step, b *Batch, o *Op, f string) error {
+	if _, taken := t.byID[o.ID]; taken || o.ID == "" {
+		return fault.New(DuplicateID, f+".id", "Each step needs an id of its own; %q is empty or taken.", o.ID)
+	}
+	s.id, s.kind, s.attended, s.people, s.pinned, s.notBefore, s.notAfter = o.ID, o.Kind, o.Attended, 1, noTime, noTime, far
+	if err := t.readLength(s, o, f); err != nil {
+		return err
+	}
+	if o.People != nil {
+		s.people = *o.People
+	}
+	if s.people < 1 || s.people > 4 {
+		return fault.New(BadPeople, f+".people", "A step is done by 1 to 4 people, not %d.", s.people)
+	}
+	most := 0
+	for _, w := range t.windows {
+		most = max(most, w.people)
+	}
+	if o.Attended && s.people > most && len(t.windows) > 0 {
+		return fault.New(TooFewPeople, f+".people", "Step %q needs %d people, but at most %d are ever there.", o.ID, s.people, most)
+	}
+	if o.Attention != nil {
+		s.attention = *o.Attention
+	}
+	if s.attention < 1 || s.attention > 100 {
+		return fault.New(fault.OutOfRange, f+".attention", "Attention is 1 to 100 %%.")
+	}
+	s.colour = -1
+	if o.Attended {
+		name := o.Colour
+		if name == "" {
+			name = b.Colour
+		}
+		var ok bool
+		if s.colour, ok = t.colourOf(name); !ok {
+			return fault.New(UnknownColour, f+".colour", "There is no colour %q.", name)
+		}
+	} else if _, ok := t.colourOf(o.Colour); !ok {
+		return fault.New(UnknownColour, f+".colour", "There is no colour %q.", o.Colour)
+	}
+	seen := map[int]bool{}
+	for k, u := range o.Uses {
+		r := t.resource(u.Resource)
+		uf := fmt.Sprintf("%s.uses[%d]", f, k)
+		switch {
+		case r < 0:
+			return fault.New(UnknownResource, uf+".resource", "There is no resource %q.", u.Resource)
+		case u.Count < 1:
+			return fault.New(BadCount, uf+".count", "At least one copy is used, not %d.", u.Count)
+		case u.Count > t.resources[r].Capacity:
+			return fault.New(TooFewCopies, uf, "Step %q needs %d of %q, but there are %d.", o.ID, u.Count, u.Resource, t.resources[r].Capacity)
+		case seen[r]:
+			return fault.New(DuplicateHold, uf, "Step %q holds %q twice: add the counts.", o.ID, u.Resource)
+		}
+		seen[r] = true
+		s.uses = append(s.uses, need{r, u.Count})
+	}
+	return t.readTimes(s, o, f)
+}
+
+func (t *task) readLength(s *step, o *Op, f string) error {
+	given := 0
+	for _, g := range []bool{o.Minutes != nil, o.Cycle != nil, o.Dry != nil} {
+		if g {
+			given++
+		}
+	}
+	if given != 1 {
+		return fault.New(BadDuration, f, "Step %q needs exactly one of minutes, cycle and dry.", o.ID)
+	}
+	s.attention = 100
+	confidence := 0.9
+	if t.in.Confidence != nil {
+		confidence = *t.in.Confidence
+	}
+	switch {
+	case o.Minutes != nil:
+		if *o.Minutes < 1 || *o.Minutes > mostLength {
+			return fault.New(BadMinutes, f+".minutes", "A step takes 1 minute or more, not %d.", *o.Minutes)
+		}
+		s.length = *o.Minutes
+	case o.Cycle != nil:
+		c := *o.Cycle
+		if c.Pieces < 1 || c.Pieces > 100000 || c.FillSec < 0 || c.HoldSec < 0 || c.UnmouldSec < 0 || c.Copies < 1 || c.FillSec+c.UnmouldSec < 1 ||
+			max(c.FillSec, c.HoldSec, c.UnmouldSec) > 7*aDay*60 || c.Pieces*(c.FillSec+c.HoldSec+c.UnmouldSec) > mostLength*60 {
+			return fault.New(BadCycle, f+".cycle", "Rounds need 1 or more pieces and copies, and seconds of filling or opening.")
+		}
+		if !o.Attended {
+			return fault.New(BadCycle, f+".cycle", "Rounds of moulds need hands: the step is attended.")
+		}
+		s.length, s.attention = c.Length()
+	case o.Dry != nil:
+		if o.Dry.P50 < 1 || o.Dry.P90 < o.Dry.P50 || o.Dry.P90 > mostLength {
+			return fault.New(BadDrying, f+".dry", "Drying needs p50 of 1 minute or more and a p90 not below it.")
+		}
+		if o.Attended {
+			return fault.New(BadDrying, f+".dry", "Drying needs no hands: the step is not attended.")
+		}
+		s.length = o.Dry.minutes(confidence)
+	}
+	return nil
+}
+
+func (t *task) readTimes(s *step, o *Op, f string) error {
+	var err error
+	if o.NotBefore != "" {
+		if s.notBefore, err = t.minute(o.NotBefore, f+".notBefore"); err != nil {
+			return err
+		}
+	}
+	if o.NotAfter != "" {
+		if s.notAfter, err = t.minute(o.NotAfter, f+".notAfter"); err != nil {
+			return err
+		}
+	}
+	if o.NotBefore != "" && o.NotAfter != "" && s.notAfter-s.notBefore < s.length {
+		return fault.New(EmptyInterval, f+".notAfter", "Step %q needs %d minutes, and there are %d between notBefore and notAfter.", o.ID, s.length, s.notAfter-s.notBefore)
+	}
+	if o.Pinned != "" {
+		if s.pinned, err = t.minute(o.Pinned, f+".pinned"); err != nil {
+			return err
+		}
+		if s.pinned < 0 || o.NotBefore != "" && s.pinned < s.notBefore || o.NotAfter != "" && s.pinned+s.length > s.notAfter {
+			return fault.New(PinnedOutside, f+".pinned", "Step %q is pinned where it may not be: in the past, or outside notBefore and notAfter.", o.ID)
+		}
+	}
+	if o.Actual == nil {
+		s.state = "planned"
+		return nil
+	}
+	if s.start, err = t.minute(o.Actual.Start, f+".actual.start"); err != nil {
+		return err
+	}
+	if s.start > 0 {
+		return fault.New(ActualInFuture, f+".actual.start", "Step %q cannot have begun after now.", o.ID)
+	}
+	s.state, s.end = "running", max(s.start+s.length, 0)
+	if o.Actual.End != "" {
+		if s.end, err = t.minute(o.Actual.End, f+".actual.end"); err != nil {
+			return err
+		}
+		if s.end > 0 {
+			return fault.New(ActualInFuture, f+".actual.end", "Step %q cannot have ended after now.", o.ID)
+		}
+		if s.end < s.start {
+			return fault.New(EmptyInterval, f+".actual.end", "Step %q ended before it began.", o.ID)
+		}
+		s.state = "done"
+	}
+	s.hands = o.Actual.Hands
+	for k, h := range s.hands {
+		if h < 1 || h > 4 {
+			return fault.New(BadPeople, fmt.Sprintf("%s.actual.hands[%d]", f, k), "People are numbered 1 to 4.")
+		}
+	}
+	if len(s.hands) == 0 {
+		for h := 1; h <= s.people; h++ {
+			s.hands = append(s.hands, h)
+		}
+	}
+	return nil
+}
+
+func (t *task) readLags() error {
+	t.next, t.prev = make([][]int, len(t.steps)), make([][]int, len(t.steps))
+	for i, l := range t.in.Lags {
+		a, ok := t.byID[l.From]
+		if !ok {
+			return fault.New(UnknownStep, at("lags[%d].from", i), "There is no step %q.", l.From)
+		}
+		b, ok := t.byID[l.To]
+		if !ok {
+			return fault.New(UnknownStep, at("lags[%d].to", i), "There is no step %q.", l.To)
+		}
+		most := far
+		if l.Max != nil {
+			most = *l.Max
+		}
+		if a == b || l.Min < 0 || most < l.Min || l.Min > mostLength {
+			return fault.New(BadLag, at("lags[%d]", i), "A wait goes from one step to another, 0 <= min <= max.")
+		}
+		if t.steps[b].state != "planned" {
+			if t.steps[a].state == "planned" {
+				t.warnings = append(t.warnings, Warning{"outOfOrder", at("lags[%d]", i), fmt.Sprintf("Step %q has begun before %q, which comes first; the link is ignored.", l.To, l.From)})
+			}
+			continue // a fact is not judged
+		}
+		if t.steps[a].state != "planned" && most < far && t.steps[a].end+most < 0 {
+			t.warnings = append(t.warnings, Warning{"openTimeLost", fmt.Sprintf("lags[%d]", i),
+				fmt.Sprintf("Step %q could wait %d min at most after %q, and that is over: cover it, check the paste, or make it again.", l.To, most, l.From)})
+			most = far
+		}
+		k := len(t.arcs)
+		t.arcs = append(t.arcs, arc{from: a, to: b, min: l.Min, max: most, index: i})
+		t.next[a] = append(t.next[a], k)
+		t.prev[b] = append(t.prev[b], k)
+	}
+	return nil
+}
+
+func (t *task) readHolds() error {
+	t.holdsOf = make([][]int, len(t.steps))
+	for i, h := range t.in.Holds {
+		f := at("holds[%d]", i)
+		r := t.resource(h.Resource)
+		a, okA := t.byID[h.From]
+		b, okB := t.byID[h.To]
+		switch {
+		case r < 0:
+			return fault.New(UnknownResource, f+".resource", "There is no resource %q.", h.Resource)
+		case !okA:
+			return fault.New(UnknownStep, f+".from", "There is no step %q.", h.From)
+		case !okB:
+			return fault.New(UnknownStep, f+".to", "There is no step %q.", h.To)
+		case h.Count < 1:
+			return fault.New(BadCount, f+".count", "At least one copy is held, not %d.", h.Count)
+		case h.Count > t.resources[r].Capacity:
+			return fault.New(TooFewCopies, f, "%d of %q are held, but there are %d.", h.Count, h.Resource, t.resources[r].Capacity)
+		}
+		for _, s := range []int{a, b} {
+			if slices.ContainsFunc(t.steps[s].uses, func(u need) bool { return u.resource == r }) {
+				return fault.New(DuplicateHold, f, "Step %q holds %q twice.", t.steps[s].id, h.Resource)
+			}
+		}
+		for _, k := range t.holdsOf[a] {
+			if o := t.holds[k]; o.resource == r && o.from == a {
+				return fault.New(DuplicateHold, f, "Step %q holds %q twice.", h.From, h.Resource)
+			}
+		}
+		k := len(t.holds)
+		t.holds = append(t.holds, hold{r, h.Count, a, b})
+		t.holdsOf[a] = append(t.holdsOf[a], k)
+		if a != b {
+			t.holdsOf[b] = append(t.holdsOf[b], k)
+		}
+	}
+	return nil
+}
+
+// order sorts the steps by their lags and checks that holds run forward.
+func (t *task) order() error {
+	n := len(t.steps)
+	left := make([]int, n)
+	for _, a := range t.arcs {
+		left[a.to]++
+	}
+	var ready []int
+	for i := range n {
+		if left[i] == 0 {
+			ready = append(ready, i)
+		}
+	}
+	for len(ready) > 0 {
+		i := ready[0]
+		ready = ready[1:]
+		t.topo = append(t.topo, i)
+		for _, k := range t.next[i] {
+			if left[t.arcs[k].to]--; left[t.arcs[k].to] == 0 {
+				ready = append(ready, t.arcs[k].to)
+			}
+		}
+	}
+	if len(t.topo) < n {
+		var names []string
+		for i, l := range left {
+			if l > 0 {
+				names = append(names, t.steps[i].id)
+			}
+		}
+		return fault.New(CycleOfSteps, at("lags"), "These steps wait for one another in a circle: %s.", strings.Join(names, ", "))
+	}
+	for i, h := range t.holds {
+		if h.from != h.to && !t.reaches(h.from, h.to) {
+			return fault.New(HoldOrder, at("holds[%d]", i), "Step %q does not come before %q.", t.steps[h.from].id, t.steps[h.to].id)
+		}
+	}
+	return t.contradictions()
+}
+
+func (t *task) reaches(a, b int) bool {
+	seen := make([]bool, len(t.steps))
+	stack := []int{a}
+	for len(stack) > 0 {
+		i := stack[len(stack)-1]
+		stack = stack[:len(stack)-1]
+		if i == b {
+			return true
+		}
+		if seen[i] {
+			continue
+		}
+		seen[i] = true
+		for _, k := range t.next[i] {
+			stack = append(stack, t.arcs[k].to)
+		}
+	}
+	// a fact's own links are dropped: it has its place already
+	return t.steps[a].state != "planned" || t.steps[b].state != "planned"
+}
+
+// contradictions looks for waits that no times can keep (Bellman-Ford).
+func (t *task) contradictions() error {
+	start := make([]int, len(t.steps))
+	for round := 0; ; round++ {
+		moved := false
+		for _, a := range t.arcs {
+			f, to := &t.steps[a.from], &t.steps[a.to]
+			if f.state != "planned" || to.state != "planned" {
+				continue
+			}
+			if s := start[a.from] + f.length + a.min; s > start[a.to] {
+				start[a.to], moved = s, true
+			}
+			if a.max < far {
+				if s := start[a.to] - a.max - f.length; s > start[a.from] {
+					start[a.from], moved = s, true
+				}
+			}
+			if round > len(t.steps)+1 && moved {
+				return fault.New(ImpossibleLag, at("lags[%d]", a.index), "The waits round %q and %q contradict one another: the longest ends before the shortest.", f.id, to.id)
+			}
+		}
+		if !moved {
+			return nil
+		}
+	}
+}
+
+// places checks that each attended step fits some window, and pins.
+func (t *task) places() error {
+	longest := 0
+	for _, w := range t.windows {
+		longest = max(longest, w.end-w.start)
+	}
+	for i := range t.steps {
+		s := &t.steps[i]
+		if !s.attended || s.state != "planned" {
+			continue
+		}
+		b := s.batch
+		j := slices.IndexFunc(t.in.Batches[b].Ops, func(o Op) bool { return o.ID == s.id })
+		f := at("batches[%d].ops[%d]", b, j)
+		if len(t.windows) == 0 {
+			return fault.New(NoPlace, at("windows"), "There are no hours at the bench: open a window.")
+		}
+		if s.length > longest {
+			return fault.New(WindowTooShort, f, "Step %q needs %d minutes in one go, but the longest window has %d: split the batch into rounds or open a longer window.", s.id, s.length, longest)
+		}
+		if s.pinned != noTime && !slices.ContainsFunc(t.windows, func(w window) bool { return s.pinned >= w.start && s.pinned+s.length <= w.end }) {
+			return fault.New(PinnedOutsideWindow, f+".pinned", "Step %q is pinned outside the hours at the bench.", s.id)
+		}
+	}
+	return nil
+}
