@@ -1,0 +1,154 @@
+// Package api is the door: it decodes, asks one use case and writes the
+// answer. No rule of the job lives here.
+package api
+
+import (
+	"errors"
+	"io/fs"
+	"log/slog"
+	"net"
+	"net/http"
+	"slices"
+	"strings"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
+	"github.com/labstack/echo/v5/middleware"
+
+	"dustyfern/studio"
+)
+
+const mostBody = 1 << 20
+
+// Options of the server.
+type Options struct {
+	Service *studio.Service
+	UI      fs.FS // nil: no interface
+	Log     *slog.Logger
+}
+
+// New makes the server's handler and its description.
+func New(o Options) (*echo.Echo, huma.API) {
+	e := echo.New()
+	e.Logger = o.Log
+	e.HTTPErrorHandler = func(c *echo.Context, err error) {
+		if r, _ := echo.UnwrapResponse(c.Response()); r != nil && r.Committed {
+			return
+		}
+		var p *Problem
+		if !errors.As(err, &p) {
+			status := echo.StatusCode(err)
+			if status == 0 || status >= 500 {
+				status = http.StatusInternalServerError
+				o.Log.Error("unexpected", "err", err, "path", c.Request().URL.Path, "request", c.Response().Header().Get(echo.HeaderXRequestID))
+				p = problem(status, "Something went wrong here, not with you. Try once more; the server's log says what it was.")
+			} else {
+				p = problem(status, sentences[status])
+			}
+		}
+		_ = writeProblem(c, p)
+	}
+	e.Use(middleware.RequestID(), logRequests(o.Log), middleware.Recover(), localHost)
+	e.Use(middleware.SecureWithConfig(middleware.SecureConfig{XFrameOptions: "DENY", ContentTypeNosniff: "nosniff", ReferrerPolicy: "same-origin",
+		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
+		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
+	e.Use(middleware.BodyLimit(mostBody))
+	e.Use(middleware.Gzip())
+	g := e.Group("/api", sameSite)
+	cfg := huma.DefaultConfig("Dusty Fern", "1")
+	cfg.OpenAPIPath, cfg.DocsPath, cfg.SchemasPath = "/openapi", "", ""
+	cfg.CreateHooks = nil // no $schema field in every body
+	cfg.Servers = []*huma.Server{{URL: "/api"}}
+	a := huma.NewAPI(cfg, &adapter{Handler: e, add: g.Add})
+	if o.Service != nil {
+		routes(a, o.Service, o.Log)
+	} else {
+		routes(a, &studio.Service{}, o.Log) // described only
+	}
+	g.POST("/reckon/:topic", reckonTopic)
+	g.RouteNotFound("/*", func(c *echo.Context) error { return echo.ErrNotFound })
+	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
+	e.GET("/readyz", func(c *echo.Context) error {
+		if err := o.Service.Store.Ping(c.Request().Context()); err != nil {
+			return problem(http.StatusServiceUnavailable, "The database does not answer.")
+		}
+		return c.String(http.StatusOK, "ready\n")
+	})
+	if o.UI != nil {
+		e.Use(static(o.UI))
+	}
+	return e, a
+}
+
+var sentences = map[int]string{
+	http.StatusNotFound:              "There is nothing at this address.",
+	http.StatusMethodNotAllowed:      "This address does not do that.",
+	http.StatusRequestEntityTooLarge: "That is more than a megabyte: too much at once.",
+	http.StatusBadRequest:            "That request cannot be read.",
+	http.StatusForbidden:             "That is not allowed from there.",
+}
+
+// localHost refuses names other than this machine's own: a page elsewhere that
+// points its name here must not reach a kitchen.
+func localHost(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		host := c.Request().Host
+		if h, _, err := net.SplitHostPort(host); err == nil {
+			host = h
+		}
+		if !slices.Contains([]string{"127.0.0.1", "localhost", "[::1]", "::1"}, host) {
+			return problem(http.StatusForbidden, "Dusty Fern answers on 127.0.0.1 and localhost only.")
+		}
+		return next(c)
+	}
+}
+
+// sameSite refuses requests that another site's page sends.
+func sameSite(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		site := r.Header.Get("Sec-Fetch-Site")
+		if site == "cross-site" || site == "same-site" {
+			return problem(http.StatusForbidden, "Requests from other sites are refused.")
+		}
+		if origin := r.Header.Get("Origin"); origin != "" && origin != "http://"+r.Host {
+			return problem(http.StatusForbidden, "Requests from other sites are refused.")
+		}
+		return next(c)
+	}
+}
+
+func logRequests(log *slog.Logger) echo.MiddlewareFunc {
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		return func(c *echo.Context) error {
+			err := next(c)
+			log.Debug("request", "method", c.Request().Method, "path", c.Request().URL.Path, "request", c.Response().Header().Get(echo.HeaderXRequestID), "err", err)
+			return err
+		}
+	}
+}
+
+// static serves the interface; every address without a file is the page
+// itself, but a missing asset is missing.
+func static(ui fs.FS) echo.MiddlewareFunc {
+	files := middleware.StaticWithConfig(middleware.StaticConfig{Filesystem: ui, Root: ".", HTML5: true,
+		Skipper: func(c *echo.Context) bool {
+			p := c.Request().URL.Path
+			if strings.HasPrefix(p, "/assets/") {
+				_, err := fs.Stat(ui, p[1:])
+				return err != nil
+			}
+			return strings.HasPrefix(p, "/api/")
+		}})
+	return func(next echo.HandlerFunc) echo.HandlerFunc {
+		serve := files(next)
+		return func(c *echo.Context) error {
+			if strings.HasPrefix(c.Request().URL.Path, "/assets/") {
+				c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
+			} else {
+				c.Response().Header().Set("Cache-Control", "no-cache")
+			}
+			return serve(c)
+		}
+	}
+}

@@ -1,0 +1,176 @@
+package api
+
+import (
+	"context"
+	"errors"
+	"io"
+	"log/slog"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
+
+	"dustyfern/craft/fault"
+	"dustyfern/reckon"
+	"dustyfern/studio"
+)
+
+type body[T any] struct{ Body T }
+
+type inStudio struct {
+	Studio string `path:"studio"`
+}
+
+type rowOf struct {
+	Studio string `path:"studio"`
+	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces"`
+	ID     int64  `path:"id"`
+}
+
+// made is the id of a new row.
+type made struct {
+	ID int64 `json:"id"`
+}
+
+// newRow is a row to be made, of the texts of a form.
+type newRow struct {
+	Parent int64             `json:"parent" required:"false" doc:"the commission of a piece"`
+	Set    map[string]string `json:"set"`
+}
+
+// routes registers every operation: decode, one use case, answer.
+func routes(a huma.API, s *studio.Service, log *slog.Logger) {
+	get(a, log, "studios", "/studios", func(ctx context.Context, _ *struct{}) ([]studio.StudioRow, error) { return s.Studios(ctx) })
+	post(a, log, "createStudio", "/studios", func(ctx context.Context, in *body[struct {
+		Name string `json:"name"`
+	}]) (studio.StudioRow, error) {
+		return s.CreateStudio(ctx, in.Body.Name)
+	})
+	get(a, log, "kitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *inStudio) (studio.KitchenView, error) { return s.Kitchen(ctx, in.Studio) })
+	post(a, log, "changeKitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *struct {
+		inStudio
+		Body studio.ChangeIn
+	}) (studio.KitchenView, error) {
+		return s.ChangeKitchen(ctx, in.Studio, in.Body)
+	})
+	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *inStudio) ([]studio.RowView, error) { return s.Tools(ctx, in.Studio) })
+	get(a, log, "lots", "/s/{studio}/lots", func(ctx context.Context, in *inStudio) ([]studio.RowView, error) { return s.Lots(ctx, in.Studio) })
+	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *inStudio) ([]studio.CommissionRow, error) {
+		return s.Commissions(ctx, in.Studio)
+	})
+	get(a, log, "commission", "/s/{studio}/commissions/{id}", func(ctx context.Context, in *struct {
+		inStudio
+		ID int64 `path:"id"`
+	}) (studio.CommissionView, error) {
+		return s.Commission(ctx, in.Studio, in.ID)
+	})
+	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
+		inStudio
+		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
+	}) (studio.RowView, error) {
+		return s.Blank(ctx, in.Studio, studio.Kind(in.Kind))
+	})
+	post(a, log, "create", "/s/{studio}/rows/{kind}", func(ctx context.Context, in *struct {
+		inStudio
+		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
+		Body newRow
+	}) (made, error) {
+		id, err := s.Create(ctx, in.Studio, studio.Kind(in.Kind), in.Body.Parent, in.Body.Set)
+		return made{id}, err
+	})
+	post(a, log, "change", "/s/{studio}/rows/{kind}/{id}", func(ctx context.Context, in *struct {
+		rowOf
+		Body studio.ChangeIn
+	}) (made, error) {
+		return made{in.ID}, s.Change(ctx, in.Studio, studio.Kind(in.Kind), in.ID, in.Body)
+	})
+	post(a, log, "remove", "/s/{studio}/rows/{kind}/{id}/remove", func(ctx context.Context, in *rowOf) (made, error) {
+		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, false)
+	})
+	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *rowOf) (made, error) {
+		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, true)
+	})
+	type pieceID struct {
+		inStudio
+		ID int64 `path:"id"`
+	}
+	post(a, log, "duplicate", "/s/{studio}/pieces/{id}/duplicate", func(ctx context.Context, in *pieceID) (made, error) {
+		id, err := s.Duplicate(ctx, in.Studio, in.ID)
+		return made{id}, err
+	})
+	post(a, log, "move", "/s/{studio}/pieces/{id}/move/{way}", func(ctx context.Context, in *struct {
+		inStudio
+		ID  int64  `path:"id"`
+		Way string `path:"way" enum:"up,down"`
+	}) (made, error) {
+		return made{in.ID}, s.Move(ctx, in.Studio, in.ID, in.Way == "up")
+	})
+	post(a, log, "setState", "/s/{studio}/commissions/{id}/state/{state}", func(ctx context.Context, in *struct {
+		inStudio
+		ID    int64  `path:"id"`
+		State string `path:"state" enum:"open,aside,handedOver"`
+	}) (made, error) {
+		return made{in.ID}, s.SetState(ctx, in.Studio, in.ID, in.State)
+	})
+	get(a, log, "line", "/s/{studio}/line", func(ctx context.Context, in *struct {
+		inStudio
+		Commission int64 `query:"commission"`
+	}) (studio.LineView, error) {
+		return s.Line(ctx, in.Studio, in.Commission)
+	})
+	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *inStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
+	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *struct {
+		inStudio
+		Op      string `path:"op"`
+		Version int64  `path:"version"`
+	}) (studio.BenchView, error) {
+		return s.Finish(ctx, in.Studio, in.Op, in.Version)
+	})
+	post(a, log, "takeBack", "/s/{studio}/bench/takeBack", func(ctx context.Context, in *inStudio) (studio.BenchView, error) { return s.TakeBack(ctx, in.Studio) })
+}
+
+func get[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(context.Context, *In) (Out, error)) {
+	register(a, log, http.MethodGet, id, path, f)
+}
+
+func post[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(context.Context, *In) (Out, error)) {
+	register(a, log, http.MethodPost, id, path, f)
+}
+
+func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string, f func(context.Context, *In) (Out, error)) {
+	huma.Register(a, huma.Operation{OperationID: id, Method: method, Path: path, Errors: []int{403, 404, 409, 422, 503}},
+		func(ctx context.Context, in *In) (*body[Out], error) {
+			out, err := f(ctx, in)
+			if err != nil {
+				return nil, refuse(log, err)
+			}
+			return &body[Out]{out}, nil
+		})
+}
+
+// reckonTopic answers one topic of the core: the bare result, or a problem.
+func reckonTopic(c *echo.Context) error {
+	raw, err := io.ReadAll(c.Request().Body)
+	if err != nil {
+		return err
+	}
+	out, err := reckon.Answer(c.Param("topic"), raw)
+	if err == nil {
+		return c.JSON(http.StatusOK, out)
+	}
+	var f *fault.Fault
+	if !errors.As(err, &f) {
+		return err
+	}
+	status := http.StatusUnprocessableEntity
+	switch f.Code {
+	case fault.Syntax, fault.Required, fault.OutOfRange, fault.UnknownValue:
+		status = http.StatusBadRequest
+	}
+	if f.Field == "topic" {
+		status = http.StatusNotFound
+	}
+	p := problem(status, f.Message)
+	p.Code, p.Field, p.Fields = f.Code, f.Field, []FieldFault{{f.Field, f.Code, f.Message}}
+	return writeProblem(c, p)
+}

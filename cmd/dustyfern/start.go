@@ -1,0 +1,356 @@
+package main
+
+import (
+	"context"
+	"errors"
+	"flag"
+	"fmt"
+	"log/slog"
+	"net"
+	"net/http"
+	"os"
+	"os/signal"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"dustyfern/api"
+	"dustyfern/demo"
+	"dustyfern/localpg"
+	"dustyfern/store"
+	"dustyfern/studio"
+	"dustyfern/ui"
+)
+
+const database = "dustyfern"
+
+// settings of one start.
+type settings struct {
+	data   string
+	port   int
+	now    string
+	noDemo bool
+	fast   bool
+}
+
+func dataFolder() string {
+	if d := os.Getenv("DUSTYFERN_DATA"); d != "" {
+		return d
+	}
+	if os.Geteuid() == 0 {
+		return "/var/lib/dustyfern" // the server runs as postgres, which may not enter /root
+	}
+	if d := os.Getenv("XDG_STATE_HOME"); d != "" {
+		return filepath.Join(d, "dustyfern")
+	}
+	home, _ := os.UserHomeDir()
+	return filepath.Join(home, ".local", "state", "dustyfern")
+}
+
+func ownerURL() string {
+	if u := os.Getenv("DATABASE_OWNER_URL"); u != "" {
+		return u
+	}
+	return os.Getenv("DATABASE_URL")
+}
+
+func newLog() *slog.Logger {
+	level := slog.LevelInfo
+	if os.Getenv("DUSTYFERN_DEBUG") != "" {
+		level = slog.LevelDebug
+	}
+	o := &slog.HandlerOptions{Level: level}
+	if st, err := os.Stderr.Stat(); err == nil && st.Mode()&os.ModeCharDevice != 0 {
+		return slog.New(slog.NewTextHandler(os.Stderr, o))
+	}
+	return slog.New(slog.NewJSONHandler(os.Stderr, o))
+}
+
+func start(args []string) int {
+	var s settings
+	f := flag.NewFlagSet("start", flag.ContinueOnError)
+	f.StringVar(&s.data, "data", dataFolder(), "folder of the private database")
+	f.IntVar(&s.port, "port", 8017, "port on 127.0.0.1")
+	f.StringVar(&s.now, "now", "", "")
+	f.BoolVar(&s.noDemo, "empty", false, "do not load the demo studio")
+	f.BoolVar(&s.fast, "fast", false, "")
+	if err := f.Parse(args); err != nil {
+		return 2
+	}
+	clock := time.Now
+	if s.now != "" {
+		if os.Getenv("DATABASE_URL") != "" {
+			return fail("--now is for the private database only.")
+		}
+		at, err := time.Parse(time.RFC3339, s.now)
+		if err != nil {
+			return fail("--now wants an instant such as 2026-03-05T19:00:00Z.")
+		}
+		clock = func() time.Time { return at }
+	}
+	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
+	defer stop()
+	return serve(ctx, s, clock)
+}
+
+// serve holds the port, the folder and the database while it runs.
+func serve(ctx context.Context, s settings, clock func() time.Time) int {
+	address := fmt.Sprintf("http://127.0.0.1:%d", s.port)
+	listener, err := net.Listen("tcp", fmt.Sprintf("127.0.0.1:%d", s.port))
+	if err != nil {
+		if where := runsAlready(s.data); where != "" {
+			fmt.Println("Dusty Fern runs already: " + where)
+			return 0
+		}
+		return fail("port %d is taken by another program: stop that one, or start with --port 8018.", s.port)
+	}
+	defer listener.Close()
+	if s.port == 0 {
+		address = "http://" + listener.Addr().String()
+	}
+	db := &data{log: newLog(), s: s, clock: clock}
+	if os.Getenv("DATABASE_URL") != "" {
+		err = db.openURL(ctx)
+	} else {
+		err = db.openPrivate(ctx, address)
+	}
+	if err != nil {
+		db.close()
+		if ctx.Err() != nil {
+			return 0
+		}
+		if errors.Is(err, errRuns) {
+			fmt.Println("Dusty Fern runs already: " + runsAlready(s.data))
+			return 0
+		}
+		return fail("%v", err)
+	}
+	defer db.close()
+	return db.run(ctx, listener, address)
+}
+
+// data is the database of a run: a private cluster, or somebody else's server.
+type data struct {
+	log     *slog.Logger
+	s       settings
+	clock   func() time.Time
+	lock    *os.File
+	cluster *localpg.Cluster
+	options localpg.Options
+	store   *store.Store
+}
+
+var errRuns = errors.New("runs already")
+
+// openURL uses the PostgreSQL of DATABASE_URL, which never gets demo data
+// unasked.
+func (d *data) openURL(ctx context.Context) error {
+	if err := store.Migrate(ctx, ownerURL()); err != nil {
+		return fmt.Errorf("the database of DATABASE_URL cannot be used (%s): check the address, the password and that the server runs", short(err))
+	}
+	if err := plainRole(ctx, os.Getenv("DATABASE_URL")); err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, os.Getenv("DATABASE_URL"))
+	if err != nil {
+		return fmt.Errorf("the database of DATABASE_URL does not answer (%s): check the address and that the server runs", short(err))
+	}
+	d.store = st
+	return nil
+}
+
+// plainRole refuses a role that row-level security does not bind.
+func plainRole(ctx context.Context, dsn string) error {
+	c, err := pgx.Connect(ctx, dsn)
+	if err != nil {
+		return fmt.Errorf("the database of DATABASE_URL does not answer (%s): check the address and that the server runs", short(err))
+	}
+	defer c.Close(ctx)
+	var above bool
+	if err := c.QueryRow(ctx, "SELECT rolsuper OR rolbypassrls FROM pg_roles WHERE rolname = current_user").Scan(&above); err != nil {
+		return err
+	}
+	if above {
+		return errors.New("DATABASE_URL logs in as a superuser, whom no studio's walls hold: use a plain role there, and the owner's in DATABASE_OWNER_URL")
+	}
+	return nil
+}
+
+// short is an error without the address and password that drivers print.
+func short(err error) string {
+	s := err.Error()
+	if i := strings.LastIndex(s, ": "); i >= 0 {
+		s = s[i+2:]
+	}
+	return s
+}
+
+// openPrivate keeps a cluster of its own in the data folder.
+func (d *data) openPrivate(ctx context.Context, address string) error {
+	fmt.Println("Opening the data folder " + d.s.data)
+	if err := localpg.Prepare(d.s.data); err != nil {
+		return fmt.Errorf("the data folder %s cannot be made or written (%s): choose another with --data or DUSTYFERN_DATA", d.s.data, short(err))
+	}
+	lock, err := takeLock(d.s.data, address)
+	if err != nil {
+		return err
+	}
+	d.lock = lock
+	fmt.Println("Starting PostgreSQL")
+	d.options = localpg.Options{Dir: d.s.data, Durable: !d.s.fast, DieWithUs: true}
+	if d.cluster, err = localpg.Start(ctx, d.options); err != nil {
+		return fmt.Errorf("the private PostgreSQL does not start (%w); its log is in %s", err, filepath.Join(d.s.data, "postgres.log"))
+	}
+	d.options.Port = d.cluster.Port // the pool finds it again after a restart
+	word, err := localpg.Secret(d.s.data, "app.password")
+	if err != nil {
+		return err
+	}
+	if err := d.cluster.EnsureDatabase(ctx, database); err != nil {
+		return err
+	}
+	owner := d.cluster.DSN(database)
+	if err := store.PrepareRole(ctx, owner, word); err != nil {
+		return err
+	}
+	fmt.Println("Bringing the tables up to date")
+	if err := store.Migrate(ctx, owner); err != nil {
+		return fmt.Errorf("the tables could not be brought up to date: %w", err)
+	}
+	if d.store, err = store.Open(ctx, d.cluster.DSNAs("dustyfern_app", word, database)); err != nil {
+		return err
+	}
+	if d.s.noDemo {
+		return nil
+	}
+	return d.demoOnce(ctx)
+}
+
+// demoOnce loads the demo into a database that holds no studio.
+func (d *data) demoOnce(ctx context.Context) error {
+	all, err := d.store.Studios(ctx)
+	if err != nil || len(all) > 0 {
+		return err
+	}
+	fmt.Println("Loading the demo studio")
+	return demo.Load(ctx, d.store, d.clock())
+}
+
+func (d *data) close() {
+	if d.store != nil {
+		d.store.Close()
+	}
+	if d.cluster != nil {
+		_ = d.cluster.Stop()
+	}
+	if d.lock != nil {
+		_ = d.lock.Truncate(0)
+		_ = d.lock.Close()
+	}
+}
+
+// takeLock holds the folder for this run and notes where it serves.
+func takeLock(dir, address string) (*os.File, error) {
+	f, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_RDWR|os.O_CREATE, 0o600)
+	if err != nil {
+		return nil, err
+	}
+	if err := syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB); err != nil {
+		f.Close()
+		return nil, errRuns
+	}
+	if err := f.Truncate(0); err != nil {
+		return nil, err
+	}
+	_, err = f.WriteAt([]byte(address), 0)
+	return f, err
+}
+
+// runsAlready tells where a running copy of this folder serves, "" when none does.
+func runsAlready(dir string) string {
+	f, err := os.OpenFile(filepath.Join(dir, "lock"), os.O_RDWR, 0)
+	if err != nil {
+		return ""
+	}
+	defer f.Close()
+	if syscall.Flock(int(f.Fd()), syscall.LOCK_EX|syscall.LOCK_NB) == nil {
+		return ""
+	}
+	b := make([]byte, 200)
+	n, _ := f.ReadAt(b, 0)
+	if n == 0 {
+		return "it is just starting"
+	}
+	return string(b[:n])
+}
+
+// run serves until it is asked to stop, or the database is gone for good.
+func (d *data) run(ctx context.Context, listener net.Listener, address string) int {
+	dist := ui.Dist()
+	if dist == nil {
+		fmt.Println("The interface is not built: run make start, or npm run build in ui.")
+	}
+	service := &studio.Service{Store: d.store, Clock: d.clock}
+	handler, _ := api.New(api.Options{Service: service, UI: dist, Log: d.log})
+	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute,
+		ErrorLog: slog.NewLogLogger(d.log.Handler(), slog.LevelWarn)}
+	ended := make(chan error, 1)
+	go func() { ended <- server.Serve(listener) }()
+	fmt.Println("Dusty Fern is ready: " + address)
+	code := 0
+	for watching := true; watching; {
+		var gone <-chan struct{}
+		if d.cluster != nil {
+			gone = d.cluster.Done()
+		}
+		select {
+		case <-ctx.Done():
+			watching = false
+		case err := <-ended:
+			d.log.Error("the server ended", "err", err)
+			return 1
+		case <-gone:
+			fmt.Fprintln(os.Stderr, "Dusty Fern: the database ended by itself; starting it again.")
+			again, err := localpg.Start(ctx, d.options)
+			if err != nil {
+				code = fail("the database ended and does not start again (%v): look into %s.", err, filepath.Join(d.s.data, "postgres.log"))
+				d.cluster = nil
+				watching = false
+				break
+			}
+			d.cluster = again
+			fmt.Fprintln(os.Stderr, "Dusty Fern: the database is back.")
+		}
+	}
+	stopping, cancel := context.WithTimeout(context.Background(), 5*time.Second)
+	defer cancel()
+	_ = server.Shutdown(stopping)
+	fmt.Println("Dusty Fern has stopped.")
+	return code
+}
+
+func withDatabase(what string, f func(context.Context, string) error) int {
+	dsn := os.Getenv("DATABASE_URL")
+	if dsn == "" {
+		return fail("%s wants DATABASE_URL to say which database.", what)
+	}
+	if err := f(context.Background(), dsn); err != nil {
+		return fail("%s: %v", what, short(err))
+	}
+	return 0
+}
+
+func loadDemo(ctx context.Context, dsn string) error {
+	if err := store.Migrate(ctx, ownerURL()); err != nil {
+		return err
+	}
+	st, err := store.Open(ctx, dsn)
+	if err != nil {
+		return err
+	}
+	defer st.Close()
+	return demo.Load(ctx, st, time.Now())
+}

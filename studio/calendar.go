@@ -1,0 +1,78 @@
+package studio
+
+import (
+	"fmt"
+	"sort"
+	"strconv"
+	"strings"
+	"time"
+)
+
+// openHours turns weekly hours and exceptions into concrete stretches from one
+// instant to another, so that summer time is inside them already.
+func (k *Kitchen) openHours(from, to time.Time) []stretch {
+	zone := k.zone()
+	var out []stretch
+	day := from.In(zone)
+	day = time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, zone)
+	for ; day.Before(to); day = day.AddDate(0, 0, 1) {
+		date := day.Format(time.DateOnly)
+		today := []Hours{}
+		for _, h := range k.Hours {
+			if h.Weekday == day.Weekday() {
+				today = append(today, h)
+			}
+		}
+		for _, x := range k.Exceptions {
+			if x.Date == date {
+				today = x.Open
+			}
+		}
+		for _, h := range today {
+			s := stretch{day: date, people: max(1, len(h.People)), names: h.People, preferred: !h.Unwelcome, start: clockOn(day, h.From), end: clockOn(day, h.To)}
+			if s.start.Before(from) {
+				s.start = from
+			}
+			if s.end.Sub(s.start) >= 5*time.Minute {
+				s.id = "w" + s.end.Format("20060102-1504")
+				out = append(out, s)
+			}
+		}
+	}
+	sort.Slice(out, func(i, j int) bool { return out[i].start.Before(out[j].start) })
+	kept := out[:0]
+	for _, s := range out { // an exception may overlap nothing, but two of one date may
+		if n := len(kept); n > 0 && s.start.Before(kept[n-1].end) {
+			continue
+		}
+		kept = append(kept, s)
+	}
+	return kept
+}
+
+type stretch struct {
+	id, day    string
+	start, end time.Time
+	people     int
+	names      []string
+	preferred  bool
+}
+
+func (k *Kitchen) zone() *time.Location {
+	z, err := time.LoadLocation(k.TimeZone)
+	if err != nil {
+		return time.UTC
+	}
+	return z
+}
+
+func clockOn(day time.Time, clock string) time.Time {
+	h, m, _ := strings.Cut(clock, ":")
+	hh, _ := strconv.Atoi(h)
+	mm, _ := strconv.Atoi(m)
+	return time.Date(day.Year(), day.Month(), day.Day(), hh, mm, 0, 0, day.Location())
+}
+
+func opID(p *Piece, part int, kind string) string {
+	return fmt.Sprintf("p%d.%d.%s", p.ID, part, kind)
+}

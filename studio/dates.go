@@ -1,0 +1,245 @@
+package studio
+
+import (
+	"fmt"
+	"regexp"
+	"strconv"
+	"strings"
+	"time"
+)
+
+var (
+	clockShape = regexp.MustCompile(`(?:^|[\s,]|at )(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm|h)?$`)
+	isoShape   = regexp.MustCompile(`^(\d{4})-(\d{1,2})-(\d{1,2})$`)
+	slashShape = regexp.MustCompile(`^(\d{1,2})[./](\d{1,2})(?:[./](\d{2,4}))?$`)
+	dayShape   = regexp.MustCompile(`^(?:the )?(\d{1,2})(?:st|nd|rd|th)?(?: of)? ([a-z]+)(?: (\d{4}))?$`)
+	usShape    = regexp.MustCompile(`^([a-z]+) (\d{1,2})(?:st|nd|rd|th)?(?:,? (\d{4}))?$`)
+	inShape    = regexp.MustCompile(`^in (\d{1,3}|a|one|two|three|four|five|six) (day|week|month)s?$`)
+)
+
+var weekdays = map[string]time.Weekday{
+	"sun": 0, "sunday": 0, "mon": 1, "monday": 1, "tue": 2, "tues": 2, "tuesday": 2, "wed": 3, "weds": 3, "wednesday": 3,
+	"thu": 4, "thur": 4, "thurs": 4, "thursday": 4, "fri": 5, "friday": 5, "sat": 6, "saturday": 6,
+}
+
+var months = func() map[string]time.Month {
+	out := map[string]time.Month{}
+	for m := time.January; m <= time.December; m++ {
+		name := strings.ToLower(m.String())
+		out[name], out[name[:3]] = m, m
+	}
+	out["sept"] = time.September
+	return out
+}()
+
+// ReadDate understands a date as people say it, seen from now: "Sat week,
+// 10:00", "5 Dec 10am", "tomorrow 18:00", "in 9 days", "2026-12-05 10:00". hour
+// is taken when no time of day is said. ok is false when it is not understood.
+func ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
+	s := strings.ToLower(strings.Join(strings.Fields(text), " "))
+	s = strings.ReplaceAll(s, "o'clock", "")
+	s = strings.NewReplacer("noon", "12:00", "midday", "12:00", "midnight", "0:00").Replace(s)
+	if len(s) > 60 {
+		return t, false
+	}
+	minute := 0
+	day := strings.TrimRight(s, " ,")
+	// a trailing time of day: with minutes, am, pm or "at", so that "5 dec" is left whole
+	if m := clockShape.FindStringSubmatchIndex(day); m != nil {
+		whole := day[m[0]:m[1]]
+		h, _ := strconv.Atoi(day[m[2]:m[3]])
+		group := func(i int) string {
+			if m[i] < 0 {
+				return ""
+			}
+			return day[m[i]:m[i+1]]
+		}
+		mm, half := group(4), group(6)
+		if (mm != "" && !slashShape.MatchString(strings.TrimSpace(whole)) || mm != "" && strings.Contains(whole, ":")) || half != "" || strings.Contains(whole, "at ") {
+			if mm != "" {
+				minute, _ = strconv.Atoi(mm)
+			}
+			switch {
+			case half == "pm" && h < 12:
+				h += 12
+			case half == "am" && h == 12:
+				h = 0
+			}
+			if h > 23 || minute > 59 {
+				return t, false
+			}
+			hour = h
+			day = strings.TrimRight(day[:m[0]], " ,")
+			day = strings.TrimSuffix(strings.TrimSuffix(day, " at"), ",")
+		}
+	}
+	base := time.Date(now.Year(), now.Month(), now.Day(), hour, minute, 0, 0, now.Location())
+	d, ok := readDay(strings.TrimSpace(day), base, now)
+	return d, ok
+}
+
+func readDay(day string, base, now time.Time) (time.Time, bool) {
+	switch day {
+	case "", "today", "tonight":
+		return base, true
+	case "tomorrow":
+		return base.AddDate(0, 0, 1), true
+	}
+	if m := inShape.FindStringSubmatch(day); m != nil {
+		n, err := strconv.Atoi(m[1])
+		if err != nil {
+			n = map[string]int{"a": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}[m[1]]
+		}
+		switch m[2] {
+		case "week":
+			return base.AddDate(0, 0, 7*n), true
+		case "month":
+			return base.AddDate(0, n, 0), true
+		}
+		return base.AddDate(0, 0, n), true
+	}
+	calendar := func(y int, m time.Month, d int) (time.Time, bool) {
+		t := time.Date(y, m, d, base.Hour(), base.Minute(), 0, 0, base.Location())
+		return t, t.Month() == m && t.Day() == d
+	}
+	year := func(text string, m time.Month, d int) int {
+		if text != "" {
+			y, _ := strconv.Atoi(text)
+			if y < 100 {
+				y += 2000
+			}
+			return y
+		}
+		// without a year the next such day, unless it was in the last two months
+		if t, ok := calendar(now.Year(), m, d); ok && t.Before(now.AddDate(0, -2, 0)) {
+			return now.Year() + 1
+		}
+		return now.Year()
+	}
+	if m := isoShape.FindStringSubmatch(day); m != nil {
+		y, _ := strconv.Atoi(m[1])
+		mm, _ := strconv.Atoi(m[2])
+		d, _ := strconv.Atoi(m[3])
+		return calendar(y, time.Month(mm), d)
+	}
+	if m := slashShape.FindStringSubmatch(day); m != nil {
+		d, _ := strconv.Atoi(m[1])
+		mm, _ := strconv.Atoi(m[2])
+		if mm < 1 || mm > 12 {
+			return base, false
+		}
+		return calendar(year(m[3], time.Month(mm), d), time.Month(mm), d)
+	}
+	// a weekday may stand before a date: it is checked against it
+	words := strings.Fields(strings.ReplaceAll(day, ",", " "))
+	if len(words) == 0 {
+		return base, false
+	}
+	if w, isDay := weekdays[words[0]]; isDay && len(words) >= 3 {
+		if t, ok := readDay(strings.Join(words[1:], " "), base, now); ok {
+			return t, t.Weekday() == w
+		}
+	}
+	joined := strings.Join(words, " ")
+	if m := dayShape.FindStringSubmatch(joined); m != nil && months[m[2]] != 0 {
+		d, _ := strconv.Atoi(m[1])
+		return calendar(year(m[3], months[m[2]], d), months[m[2]], d)
+	}
+	if m := usShape.FindStringSubmatch(joined); m != nil && months[m[1]] != 0 {
+		d, _ := strconv.Atoi(m[2])
+		return calendar(year(m[3], months[m[1]], d), months[m[1]], d)
+	}
+	weeks := 0
+	switch {
+	case len(words) == 2 && words[0] == "next":
+		weeks, words = 1, words[1:]
+	case len(words) == 2 && (words[0] == "this" || words[0] == "on"):
+		words = words[1:]
+	case len(words) == 2 && words[1] == "week":
+		weeks, words = 1, words[:1]
+	case len(words) == 3 && words[1] == "in" && words[2] == "a" || len(words) == 4 && words[1] == "in" && words[2] == "a" && words[3] == "week":
+		weeks, words = 1, words[:1]
+	}
+	if len(words) != 1 {
+		return base, false
+	}
+	w, ok := weekdays[words[0]]
+	if !ok {
+		return base, false
+	}
+	ahead := (int(w) - int(base.Weekday()) + 7) % 7
+	if ahead == 0 && !base.After(now) {
+		ahead = 7
+	}
+	return base.AddDate(0, 0, ahead+7*weeks), true
+}
+
+// SayDate is a date as people plan: "Sat 5 Dec, 10:00".
+func SayDate(t, now time.Time) string {
+	t = t.In(now.Location())
+	layout := "Mon 2 Jan, 15:04"
+	if t.Year() != now.Year() {
+		layout = "Mon 2 Jan 2006, 15:04"
+	}
+	return t.Format(layout)
+}
+
+// SayTime is an instant near at hand: "Thu 10:40", with its date when it is a
+// week away or more.
+func SayTime(t, now time.Time) string {
+	t = t.In(now.Location())
+	if days := daysBetween(now, t); days > -7 && days < 7 {
+		return t.Format("Mon 15:04")
+	}
+	return SayDate(t, now)
+}
+
+// SayWhen is how far off an instant is: "in 9 days", "in 3 h 20", "2 h ago".
+func SayWhen(t, now time.Time) string {
+	m := int(t.Sub(now).Round(time.Minute) / time.Minute)
+	past := m < 0
+	if past {
+		m = -m
+	}
+	days := daysBetween(now, t.In(now.Location()))
+	if past {
+		days = -days
+	}
+	var s string
+	switch {
+	case m == 0:
+		return "now"
+	case m < 24*60:
+		s = SayMinutes(m)
+	case days == 1:
+		s = "1 day"
+	default:
+		s = fmt.Sprintf("%d days", days)
+	}
+	if past {
+		return s + " ago"
+	}
+	return "in " + s
+}
+
+func daysBetween(a, b time.Time) int {
+	d := func(t time.Time) time.Time { return time.Date(t.Year(), t.Month(), t.Day(), 12, 0, 0, 0, time.UTC) }
+	return int(d(b.In(a.Location())).Sub(d(a)).Hours()/24 + 0.5)
+}
+
+// SayMinutes is a length of time: "45 min", "3 h 20", "2 days 4 h".
+func SayMinutes(m int) string {
+	switch {
+	case m < 0:
+		return "-" + SayMinutes(-m)
+	case m < 60:
+		return fmt.Sprintf("%d min", m)
+	case m < 48*60 && m%60 == 0:
+		return fmt.Sprintf("%d h", m/60)
+	case m < 48*60:
+		return fmt.Sprintf("%d h %02d", m/60, m%60)
+	case m%1440 < 60:
+		return fmt.Sprintf("%d days", m/1440)
+	}
+	return fmt.Sprintf("%d days %d h", m/1440, m%1440/60)
+}

@@ -1,0 +1,437 @@
+package studio
+
+import (
+	"crypto/sha256"
+	"encoding/hex"
+	"encoding/json"
+	"fmt"
+	"math"
+	"strings"
+	"time"
+
+	"dustyfern/craft/bench"
+	"dustyfern/craft/colour"
+	"dustyfern/craft/piece"
+)
+
+// liner builds the one planning task of a studio out of its pieces.
+type liner struct {
+	b       *benchOf
+	in      bench.Instance
+	steps   map[string]*Step
+	order   []string
+	facts   map[string]Step
+	leftOut []LeftOutLine
+	colours map[string]bool
+	windows []stretch
+	longest int
+}
+
+const planBeyond = 21 // days after the last hand-over in which a late plan may still find hours
+
+// instance gathers the task. Facts are steps that have begun.
+func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
+	l := &liner{b: b, steps: map[string]*Step{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
+	for _, f := range facts {
+		if f.ActualStart != nil {
+			l.facts[f.Op] = f
+		}
+	}
+	now := b.now.Truncate(time.Minute)
+	last := now
+	for _, c := range commissions {
+		if c.HandOver != nil && c.HandOver.After(last) {
+			last = *c.HandOver
+		}
+	}
+	conf := b.k.Confidence
+	l.windows = b.k.openHours(now, last.AddDate(0, 0, planBeyond))
+	l.in = bench.Instance{Format: bench.InstanceFormat, Name: b.k.Slug, Now: now.Format(time.RFC3339), Confidence: &conf,
+		CleanDown: bench.CleanDown{ToDarker: b.k.ToDarker, ToLighter: b.k.ToLighter, ToWhite: b.k.ToWhite, WhiteFrom: b.k.WhiteFrom}}
+	for _, w := range l.windows {
+		people := w.people
+		l.in.Windows = append(l.in.Windows, bench.Window{ID: w.id, Day: w.day, Start: w.start.Format(time.RFC3339), End: w.end.Format(time.RFC3339), Preferred: w.preferred, People: &people})
+	}
+	for _, w := range b.k.openHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
+		// the longest whole stretch, not what is left of tonight's
+		l.longest = max(l.longest, int(w.end.Sub(w.start)/time.Minute))
+	}
+	if b.k.FreezerPlaces > 0 {
+		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "freezer", Kind: "freezer", Capacity: b.k.FreezerPlaces})
+	}
+	trays := 0
+	for _, t := range b.k.Trays {
+		trays += t.Count
+	}
+	if trays > 0 {
+		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "tray", Kind: "tray", Capacity: trays})
+	}
+	for i, f := range b.k.Formers {
+		l.in.Resources = append(l.in.Resources, bench.Resource{ID: fmt.Sprintf("former%d", i+1), Kind: "former", Capacity: f.Count})
+	}
+	for i := range commissions {
+		c := &commissions[i]
+		if c.State != "open" || c.HandOver == nil || c.DeletedAt != nil {
+			continue
+		}
+		l.commission(c, pieces)
+	}
+	return l, nil
+}
+
+func (l *liner) commission(c *Commission, pieces []Piece) {
+	cid := fmt.Sprintf("c%d", c.ID)
+	assembly := bench.Batch{ID: cid + ".assembly", Commission: cid, Piece: "assembly", FreshWeight: new(0.0)}
+	ready := l.cakeReady(c)
+	counts := map[float64]int{}
+	var waits []bench.Lag
+	var batches []bench.Batch
+	putOn := cid + ".putOn"
+	for i := range pieces {
+		p := &pieces[i]
+		if p.CommissionID != c.ID || p.DeletedAt != nil || p.Wanted == 0 {
+			continue
+		}
+		w := l.b.work(c, p)
+		say := ""
+		switch {
+		case w.view.Missing != "":
+			say = w.view.Missing
+		case w.batch.Make == 0:
+			say = "Weigh one trial piece, or say what the cavity holds."
+		case w.strength == 0 && p.Dough == "":
+			say = "Its paste is not settled: two demands clash."
+		case w.never != "":
+			say = w.never
+		}
+		if say != "" {
+			l.leftOut = append(l.leftOut, LeftOutLine{c.ID, p.ID, p.Name + ": " + say})
+			continue
+		}
+		bs, ws, trouble := l.piece(c, w, ready, putOn)
+		if trouble != "" {
+			l.leftOut = append(l.leftOut, LeftOutLine{c.ID, p.ID, p.Name + ": " + trouble})
+			continue
+		}
+		batches = append(batches, bs...)
+		waits = append(waits, ws...)
+		if p.Joined != "cold" {
+			counts[w.pieceG] += p.Wanted
+		}
+	}
+	if len(batches) == 0 {
+		return
+	}
+	minutes := 1
+	if len(counts) > 0 {
+		minutes = piece.PutOnMinutes(l.b.k.PutOnBase, l.b.k.PutOnSmall, l.b.k.PutOnLarge, counts)
+	}
+	minutes = min(minutes, max(1, l.longest))
+	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: cid, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.k.BufferMinutes})
+	add := func(kind, title string, attended bool, m int, notBefore string) {
+		op := bench.Op{ID: cid + "." + kind, Kind: kind, Attended: attended, Minutes: &m, NotBefore: notBefore}
+		l.step(&op, c, nil, nil, title, &assembly)
+	}
+	add("putOn", "Put the pieces on: "+c.Title, true, minutes, ready.Format(time.RFC3339))
+	add("settle", "Let everything take hold: "+c.Title, false, l.b.k.SettleMinutes, "")
+	add("pack", "Pack: "+c.Title, true, l.b.k.PackMinutes, "")
+	l.in.Batches = append(l.in.Batches, batches...)
+	l.in.Batches = append(l.in.Batches, assembly)
+	l.in.Lags = append(l.in.Lags, waits...)
+	l.in.Lags = append(l.in.Lags, bench.Lag{From: putOn, To: cid + ".settle"}, bench.Lag{From: cid + ".settle", To: cid + ".pack"})
+}
+
+// cakeReady is when pieces may go on: as said, else the start of the last
+// stretch before the hand-over that holds the assembly.
+func (l *liner) cakeReady(c *Commission) time.Time {
+	if c.CakeReady != nil {
+		return c.CakeReady.Truncate(time.Minute)
+	}
+	ready := l.b.now.Truncate(time.Minute)
+	need := time.Duration(l.b.k.BufferMinutes+l.b.k.SettleMinutes+l.b.k.PackMinutes) * time.Minute
+	for _, w := range l.windows {
+		if w.start.Add(need).Before(*c.HandOver) {
+			ready = w.start
+		}
+	}
+	return ready
+}
+
+// piece makes the batches of one piece, one for each part that its rounds are
+// split into.
+func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (out []bench.Batch, lags []bench.Lag, trouble string) {
+	p, m, k := w.p, w.mould, l.b.k
+	knead := piece.KneadMinutes(w.batch.PasteG, k.KneadFirst, k.KneadMore)
+	rounds := w.cycleOf(w.batch.Fills)
+	parts := rounds.Split(max(1, l.longest-knead))
+	if parts == nil {
+		return nil, nil, "one round is longer than any stretch at the bench."
+	}
+	trays := l.trays(w, parts[0].Pieces*m.Cavities)
+	for l.needsTray(w) && trays > l.capacity("tray") && len(parts) < rounds.Pieces {
+		n := len(parts) + 1
+		parts = nil
+		for i := range n {
+			r := rounds
+			r.Pieces = rounds.Pieces / n
+			if i < rounds.Pieces%n {
+				r.Pieces++
+			}
+			parts = append(parts, r)
+		}
+		trays = l.trays(w, parts[0].Pieces*m.Cavities)
+	}
+	if l.needsTray(w) && l.capacity("tray") == 0 {
+		return nil, nil, "there is no tray in the kitchen to dry it on."
+	}
+	l.mould(m)
+	l.colour(p.Swatch)
+	left := w.batch.Make
+	for i, r := range parts {
+		made := min(left, r.Pieces*m.Cavities)
+		left -= made
+		b, ls := l.part(c, w, i+1, len(parts), r, made, ready, putOn)
+		out = append(out, b)
+		lags = append(lags, ls...)
+	}
+	return out, lags, ""
+}
+
+func (w *worked) cycleOf(fills int) bench.Rounds {
+	return bench.Rounds{Pieces: fills, FillSec: w.round.FillSec, HoldSec: w.round.HoldSec, UnmouldSec: w.round.UnmouldSec, Copies: w.rounds}
+}
+
+func (l *liner) capacity(id string) int {
+	for _, r := range l.in.Resources {
+		if r.ID == id {
+			return r.Capacity
+		}
+	}
+	return 0
+}
+
+func (l *liner) mould(m *Tool) {
+	id := fmt.Sprintf("mould%d", m.ID)
+	if l.capacity(id) == 0 {
+		l.in.Resources = append(l.in.Resources, bench.Resource{ID: id, Kind: "mould", Capacity: m.Copies})
+	}
+}
+
+func (l *liner) colour(swatch string) {
+	if l.colours[swatch] {
+		return
+	}
+	l.colours[swatch] = true
+	light, err := colour.Lightness(swatch)
+	if err != nil {
+		light = 50
+	}
+	l.in.Colours = append(l.in.Colours, bench.Colour{ID: swatch, Lightness: light})
+}
+
+func (l *liner) needsTray(w *worked) bool {
+	return (w.p.Joined == "dry" || w.p.Joined == "semiDry") && l.former(w) == ""
+}
+
+// former is the resource that a curve dries on, when the kitchen has one of
+// that kind.
+func (l *liner) former(w *worked) string {
+	for i, f := range l.b.k.Formers {
+		if s := w.p.Support; (s == "cup" || s == "dowel" || s == "hook") && strings.Contains(strings.ToLower(f.Name), s) {
+			return fmt.Sprintf("former%d", i+1)
+		}
+	}
+	return ""
+}
+
+func (l *liner) trays(w *worked, pieces int) int {
+	if len(l.b.k.Trays) == 0 {
+		return 0
+	}
+	t := l.b.k.Trays[0]
+	return piece.Trays(pieces, w.mould.LengthMM, w.mould.WidthMM, t.LengthMM, t.WidthMM)
+}
+
+func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
+	p, k := w.p, l.b.k
+	share := float64(made) / float64(w.batch.Make)
+	b := bench.Batch{ID: fmt.Sprintf("p%d.%d", p.ID, part), Commission: fmt.Sprintf("c%d", c.ID), Piece: p.Name, Pieces: made, Colour: p.Swatch}
+	if p.Eaten != "shown" {
+		b.FreshMinutes = new(int(math.Round(k.FreshDays * 1440)))
+	}
+	name := p.Name
+	if of > 1 {
+		name += fmt.Sprintf(", part %d of %d", part, of)
+	}
+	var lags []bench.Lag
+	last := ""
+	add := func(op bench.Op, title string, lag *bench.Lag) {
+		if last != "" {
+			lag.From, lag.To = last, op.ID
+			lags = append(lags, *lag)
+		}
+		last = op.ID
+		l.step(&op, c, w, &partOf{part, of, made, share}, title, &b)
+	}
+	grams := l.b.r.mass(math.Ceil(w.batch.PasteG * share))
+	add(bench.Op{ID: opID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.batch.PasteG*share, k.KneadFirst, k.KneadMore))},
+		fmt.Sprintf("Knead %s for %s", grams, name), nil)
+	wait := &bench.Lag{Max: new(piece.BagLongest)}
+	if w.atOnce {
+		wait.Max = new(piece.LayOutWithin)
+	}
+	if w.rest > 0 {
+		add(bench.Op{ID: opID(p, part, "rest"), Kind: "rest", Minutes: &w.rest}, "Rest the paste of "+name+" in its bag", &bench.Lag{Max: new(0)})
+		wait = &bench.Lag{Max: new(piece.BagLongest)}
+	}
+	press := bench.Op{ID: opID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.mould.ID), Count: min(r.Copies, w.mould.Copies)}}}
+	if w.chilled && r.HoldSec > 0 {
+		press.Uses = append(press.Uses, bench.Use{Resource: "freezer", Count: min(r.Copies, k.FreezerPlaces)})
+	}
+	if p.Joined == "cold" {
+		press.NotBefore = ready.Format(time.RFC3339)
+	}
+	add(press, fmt.Sprintf("Press %d %s", made, name), wait)
+	if w.chilled && p.Dusted && w.dew.DustableAfterMinutes != nil && *w.dew.DustableAfterMinutes > 0 {
+		op := bench.Op{ID: opID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.dew.DustableAfterMinutes))))}
+		if l.capacity("tray") > 0 {
+			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
+		}
+		add(op, "Air "+name+" until matt", &bench.Lag{Max: new(piece.LayOutWithin)})
+	}
+	final := bench.Lag{From: last, To: putOn}
+	switch p.Joined {
+	case "dry", "semiDry":
+		stage := w.stages[1]
+		if p.Joined == "semiDry" {
+			stage = w.stages[0]
+			firmAt := far10
+			if w.stages[1] != nil {
+				firmAt = w.stages[1].p10
+			}
+			final.Max = new(max(60, firmAt-stage.p90))
+		}
+		op := bench.Op{ID: opID(p, part, "dry"), Kind: "dry", Dry: &bench.Drying{P50: max(1, stage.p50), P90: max(1, stage.p90)}}
+		if f := l.former(w); f != "" {
+			op.Uses = []bench.Use{{Resource: f, Count: min(made, l.capacity(f))}}
+		} else if l.capacity("tray") > 0 {
+			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
+		}
+		title := "Dry " + name + " on " + map[string]string{"board": "a board", "foam": "foam", "cup": "cups", "dowel": "a dowel", "hook": "hooks", "rack": "a rack"}[p.Support]
+		if w.p.Dough != "" {
+			title = "Let " + name + " set"
+		}
+		add(op, title, &bench.Lag{Max: new(piece.LayOutWithin)})
+		final.From = last
+	case "pliable":
+		final.Max = new(piece.BagPliable)
+		if !p.Bagged && w.stages[2] != nil {
+			final.Max = new(max(1, w.stages[2].p10))
+		}
+	}
+	lags = append(lags, final)
+	return b, lags
+}
+
+const far10 = 1 << 20
+
+type partOf struct {
+	part, of, made int
+	share          float64
+}
+
+// step puts an op into its batch and keeps the words that go with it. A step
+// that has begun is a fact.
+func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title string, b *bench.Batch) {
+	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Title: l.b.r.say(title), Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}}
+	s.Planned.Swatch = "#C9D8CC"
+	var text piece.StepText
+	if w != nil {
+		s.PieceID = &w.p.ID
+		s.Planned.Colour, s.Planned.Swatch = w.p.Colour, w.p.Swatch
+		text = piece.TextOf(op.Kind, w.craftMould(), w.chilled, w.p.Dough != "")
+		for _, cc := range w.view.Cautions {
+			s.Cautions = append(s.Cautions, cc.Say)
+		}
+		l.figures(s, op, w, part)
+	} else {
+		text = piece.TextOf(op.Kind, &piece.Mould{}, false, false)
+	}
+	for _, x := range text.Says {
+		s.Says = append(s.Says, l.b.r.say(x))
+	}
+	for _, x := range text.Checks {
+		s.Checks = append(s.Checks, l.b.r.say(x))
+	}
+	for _, x := range text.Ways {
+		s.Ways = append(s.Ways, Way{l.b.r.say(x[0]), l.b.r.say(x[1]), x[2] == "usual"})
+	}
+	if f, ok := l.facts[op.ID]; ok {
+		op.Actual = &bench.Actual{Start: f.ActualStart.Truncate(time.Minute).Format(time.RFC3339)}
+		switch {
+		case f.ActualEnd == nil && !f.Attended && !f.PlannedEnd.After(l.b.now): // a wait ends by itself
+			op.Actual.End = f.PlannedEnd.Truncate(time.Minute).Format(time.RFC3339)
+		case f.ActualEnd != nil:
+			op.Actual.End = f.ActualEnd.Truncate(time.Minute).Format(time.RFC3339)
+		}
+		s.ActualStart, s.ActualEnd, s.ID, s.Version = f.ActualStart, f.ActualEnd, f.ID, f.Version
+	}
+	b.Ops = append(b.Ops, *op)
+	l.steps[op.ID] = s
+	l.order = append(l.order, op.ID)
+}
+
+// figures are the numbers of a step, the largest first.
+func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
+	mk := w.view.Make
+	switch op.Kind {
+	case "knead":
+		for _, x := range w.view.Paste.Mix {
+			g := x.Grams
+			g.Value *= part.share
+			if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
+				g.Text = trimmed(math.Max(0.01, g.Value), 2) + " g"
+			} else {
+				g.Text = l.b.r.mass(g.Value)
+			}
+			g.Unit = x.Name
+			s.Figures = append(s.Figures, g)
+		}
+		if w.view.Paste.Rest != "" {
+			s.Says = append(s.Says, w.view.Paste.Rest)
+		}
+	case "press":
+		ball := mk.Ball
+		ball.Unit = "each ball, " + mk.Tolerance
+		s.Figures = append(s.Figures, ball, Figure{float64(part.made), "balls", fmt.Sprint(part.made), mk.Balls.Why})
+		if w.chilled && w.round.FreezeMinutes > 0 {
+			s.Figures = append(s.Figures, Figure{w.round.FreezeMinutes, "in the freezer", SayMinutes(int(math.Ceil(w.round.FreezeMinutes))), nil})
+		}
+		s.Planned.Round = fmt.Sprintf("%d at once", w.rounds)
+		s.Planned.Cord = "freezer"
+	case "rest", "air":
+		s.Figures = append(s.Figures, Figure{float64(*op.Minutes), "min", SayMinutes(*op.Minutes), nil})
+		s.Planned.Cord = "rest"
+	case "dry":
+		s.Figures = append(s.Figures, Figure{float64(op.Dry.P90), "min", SayMinutes(op.Dry.P90), w.view.Dry.Why})
+		s.Planned.Cord = "drying"
+	}
+}
+
+// hash of everything that the plan is made from, but the moment.
+func (l *liner) hash() string {
+	in := l.in
+	in.Now = ""
+	in.Windows = nil // they begin at now; the hours they come from count instead
+	doc, _ := json.Marshal([]any{in, l.b.k.Hours, l.b.k.Exceptions, l.b.k.TimeZone, l.b.k.Words, l.b.k.Units, l.leftOut, titles(l)})
+	sum := sha256.Sum256(doc)
+	return hex.EncodeToString(sum[:])
+}
+
+func titles(l *liner) []string {
+	var out []string
+	for _, id := range l.order {
+		out = append(out, l.steps[id].Title, fmt.Sprint(l.steps[id].Figures, l.steps[id].Says, l.steps[id].Cautions))
+	}
+	return out
+}

@@ -1,0 +1,58 @@
+package studio
+
+import (
+	"context"
+	"errors"
+)
+
+// Errors of Store.
+var (
+	ErrNotFound = errors.New("not found")
+	ErrStale    = errors.New("changed meanwhile")
+)
+
+// Store remembers studios. In runs f as one transaction that sees only the
+// studio of that address.
+type Store interface {
+	Studios(ctx context.Context) ([]Kitchen, error)
+	CreateStudio(ctx context.Context, k *Kitchen) error
+	In(ctx context.Context, slug string, f func(Tx) error) error
+	Ping(ctx context.Context) error
+}
+
+// Tx is one transaction in one studio. Saves raise the version of a row and
+// meet ErrStale when it is no longer the one that was read.
+type Tx interface {
+	Kitchen() *Kitchen
+	Plan() *Plan // nil: none was made yet
+	SaveKitchen(k *Kitchen) error
+	SavePlan(p *Plan) error
+
+	Commissions() ([]Commission, error)
+	Commission(id int64) (Commission, error) // also one that was deleted
+	CreateCommission(c *Commission) error
+	SaveCommission(c *Commission) error
+
+	Pieces(commission int64) ([]Piece, error) // 0: of all commissions
+	Piece(id int64) (Piece, error)
+	CreatePiece(p *Piece) error
+	SavePiece(p *Piece) error
+
+	Tools() ([]Tool, error)
+	Tool(id int64) (Tool, error)
+	CreateTool(t *Tool) error
+	SaveTool(t *Tool) error
+
+	Lots() ([]Lot, error)
+	Lot(id int64) (Lot, error)
+	CreateLot(l *Lot) error
+	SaveLot(l *Lot) error
+
+	Steps(commission int64) ([]Step, error) // 0: of all commissions
+	Step(op string) (Step, error)
+	ReplacePlanned(steps []Step) error // all that are no facts
+	SaveStep(s *Step) error
+
+	AddChange(c *Change) error
+	ChangesSince(noun string, row, version int64) ([]Change, error)
+}

@@ -1,0 +1,217 @@
+package studio
+
+import "dustyfern/craft/caution"
+
+// PieceView is a piece as its stages show it.
+type PieceView struct {
+	ID        int64             `json:"id"`
+	Version   int64             `json:"version"`
+	Name      string            `json:"name"`
+	Wanted    int               `json:"wanted"`
+	MouldName string            `json:"mouldName"`
+	Colour    string            `json:"colour"`
+	Swatch    string            `json:"swatch"`
+	Missing   string            `json:"missing"`
+	Fields    []FieldView       `json:"fields"`
+	Settings  map[string]string `json:"settings"`
+	Cautions  []caution.Caution `json:"cautions"`
+	Paste     *PasteView        `json:"paste,omitempty"`
+	Make      *MakeView         `json:"make,omitempty"`
+	Dry       *DryView          `json:"dry,omitempty"`
+}
+
+// PasteView is the firmness rail and what lies below it.
+type PasteView struct {
+	Empty       bool        `json:"empty"`
+	Bars        []BarView   `json:"bars"`
+	From        float64     `json:"from"`
+	To          float64     `json:"to"`
+	WindowSays  string      `json:"windowSays"`
+	Open        bool        `json:"open" doc:"a window exists"`
+	Axis        []Mark      `json:"axis"`
+	AxisEnd     float64     `json:"axisEnd"`
+	Peg         *Figure     `json:"peg,omitempty"`
+	PegSays     string      `json:"pegSays"`
+	Advised     float64     `json:"advised"`
+	AdvisedSays string      `json:"advisedSays"`
+	Own         bool        `json:"own" doc:"the peg was moved by hand"`
+	Broken      []string    `json:"broken"`
+	Clash       []string    `json:"clash"`
+	Ways        []WayView   `json:"ways"`
+	Mix         []MixView   `json:"mix"`
+	MixSays     string      `json:"mixSays"`
+	Short       string      `json:"short"`
+	Refused     []string    `json:"refused"`
+	Rest        string      `json:"rest"`
+	Schools     []DoseView  `json:"schools"`
+	Doughs      []DoughView `json:"doughs"`
+	FatSet      string      `json:"fatSet"`
+	Notes       []string    `json:"notes"`
+}
+
+// BarView is one demand over the rail.
+type BarView struct {
+	Code string  `json:"code"`
+	Say  string  `json:"say"`
+	Why  string  `json:"why"`
+	From float64 `json:"from"`
+	To   float64 `json:"to"`
+	Hard bool    `json:"hard"`
+	Met  bool    `json:"met"`
+	Span string  `json:"span"`
+}
+
+// Mark names a place on the rail.
+type Mark struct {
+	At  float64 `json:"at"`
+	Say string  `json:"say"`
+}
+
+// WayView is a way out of an empty window: a press sets fields, another takes
+// them back.
+type WayView struct {
+	Do      string            `json:"do"`
+	Say     string            `json:"say"`
+	Why     string            `json:"why"`
+	Applied bool              `json:"applied"`
+	Set     map[string]string `json:"set"`
+}
+
+// MixView is grams of one lot.
+type MixView struct {
+	Name  string `json:"name"`
+	Note  string `json:"note"`
+	Grams Figure `json:"grams"`
+}
+
+// DoseView is a school of hardener for this piece.
+type DoseView struct {
+	Code     string `json:"code"`
+	Name     string `json:"name"`
+	Why      string `json:"why"`
+	Percent  string `json:"percent"`
+	Spread   string `json:"spread"`
+	Strength string `json:"strength"`
+	Plain    Figure `json:"plain"`
+	Powder   Figure `json:"powder"`
+	Spoons   string `json:"spoons"`
+	Rounding string `json:"rounding"`
+	Rest     string `json:"rest"`
+	Warning  string `json:"warning"`
+	Chosen   bool   `json:"chosen"`
+	InWindow bool   `json:"inWindow"`
+}
+
+// DoughView is a fat-set dough beside the sugar pastes.
+type DoughView struct {
+	Code    string `json:"code"`
+	Name    string `json:"name"`
+	Refused string `json:"refused"`
+	Says    string `json:"says"`
+	Chosen  bool   `json:"chosen"`
+}
+
+// MakeView is the batch.
+type MakeView struct {
+	From      string  `json:"from"`
+	Trial     string  `json:"trial"`
+	Estimate  bool    `json:"estimate"`
+	Note      string  `json:"note"`
+	Ball      Figure  `json:"ball"`
+	Tolerance string  `json:"tolerance"`
+	Balls     Figure  `json:"balls"`
+	Spares    string  `json:"spares"`
+	Paste     Figure  `json:"paste"`
+	Rounds    *Figure `json:"rounds,omitempty"`
+	LimitedBy string  `json:"limitedBy"`
+	Bench     *Figure `json:"bench,omitempty"`
+	Waiting   *Figure `json:"waiting,omitempty"`
+}
+
+// DryView is when the pieces pass their stages in this room.
+type DryView struct {
+	Room    string      `json:"room"`
+	Sets    bool        `json:"sets" doc:"chocolate dough: it sets by temperature"`
+	Stages  []StageView `json:"stages"`
+	EndHour float64     `json:"endHour"`
+	Never   string      `json:"never"`
+	Help    []string    `json:"help"`
+	Notes   []string    `json:"notes"`
+	Dew     []string    `json:"dew"`
+	Why     *Why        `json:"why,omitempty"`
+}
+
+// StageView is one stage with its band, in hours; -1 where there is none.
+type StageView struct {
+	Code   string  `json:"code"`
+	Say    string  `json:"say"`
+	Means  string  `json:"means"`
+	P10    float64 `json:"p10"`
+	P50    float64 `json:"p50"`
+	P90    float64 `json:"p90"`
+	Text   string  `json:"text"`
+	Band   string  `json:"band"`
+	Status string  `json:"status"`
+}
+
+// Leaf is one leaflet of a commission's frond.
+type Leaf struct {
+	Name   string  `json:"name"`
+	Swatch string  `json:"swatch"`
+	State  string  `json:"state" enum:"curled,open,drying,firm,placed"`
+	Share  float64 `json:"share" doc:"of the drying that is over, 0 to 1"`
+	Says   string  `json:"says"`
+}
+
+// StageMark is a stage of a commission, and whether it is settled.
+type StageMark struct {
+	Key     int    `json:"key"`
+	Code    string `json:"code"`
+	Label   string `json:"label"`
+	Settled bool   `json:"settled"`
+}
+
+// CommissionView is a commission as its page shows it.
+type CommissionView struct {
+	ID       int64             `json:"id"`
+	Version  int64             `json:"version"`
+	Title    string            `json:"title"`
+	Customer string            `json:"customer"`
+	State    string            `json:"state"`
+	HandOver string            `json:"handOver"`
+	In       string            `json:"in"`
+	BeginBy  string            `json:"beginBy"`
+	Next     string            `json:"next"`
+	Trouble  string            `json:"trouble"`
+	Says     string            `json:"says"`
+	Fields   []FieldView       `json:"fields"`
+	Cautions []caution.Caution `json:"cautions"`
+	Stages   []StageMark       `json:"stages"`
+	Frond    []Leaf            `json:"frond"`
+	Pieces   []PieceView       `json:"pieces"`
+}
+
+// CommissionRow is a commission in the list.
+type CommissionRow struct {
+	ID       int64  `json:"id"`
+	Version  int64  `json:"version"`
+	Title    string `json:"title"`
+	Customer string `json:"customer"`
+	State    string `json:"state"`
+	HandOver string `json:"handOver"`
+	In       string `json:"in"`
+	BeginBy  string `json:"beginBy"`
+	Next     string `json:"next"`
+	Trouble  string `json:"trouble"`
+	Frond    []Leaf `json:"frond"`
+}
+
+// RowView is a row of the drawer, the pantry or the kitchen as a form.
+type RowView struct {
+	ID      int64       `json:"id"`
+	Version int64       `json:"version"`
+	Name    string      `json:"name"`
+	Says    []string    `json:"says"`
+	Swatch  string      `json:"swatch"`
+	Fields  []FieldView `json:"fields"`
+}

@@ -1,0 +1,304 @@
+package studio
+
+import (
+	"errors"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"dustyfern/craft/caution"
+	"dustyfern/craft/drying"
+	"dustyfern/craft/fault"
+	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
+	"dustyfern/craft/piece"
+)
+
+// benchOf is what a piece is worked out from: the kitchen, the drawer and the
+// pantry of one studio at one moment.
+type benchOf struct {
+	k     *Kitchen
+	r     reader
+	now   time.Time
+	tools map[int64]*Tool
+	lots  []Lot
+}
+
+// worked is a piece with everything that follows from it.
+type worked struct {
+	p        *Piece
+	c        *Commission
+	mould    *Tool
+	view     PieceView
+	ask      paste.AdviseIn
+	advice   paste.Advice
+	strength float64 // gum strength chosen; dough: 0
+	family   string
+	uses     []mixPart
+	dose     *paste.HardenerOut
+	rest     int // minutes in the bag
+	atOnce   bool
+	chilled  bool
+	pieceG   float64
+	batch    piece.BatchOut
+	round    piece.Round
+	rounds   int
+	dew      drying.DewOut
+	stages   [3]*band // hold, firm and skin in minutes
+	never    string   // why it will not set here
+}
+
+type band struct{ p10, p50, p90 int }
+
+type mixPart struct {
+	lot  *Lot
+	name string
+	g    float64
+}
+
+// ask-able mould and manner of a piece.
+func (w *worked) craftMould() *piece.Mould {
+	m := w.mould
+	if m == nil {
+		return nil
+	}
+	out := &piece.Mould{Make: m.Make, LengthMM: m.LengthMM, WidthMM: m.WidthMM, DepthMM: m.DepthMM, Undercut: m.Undercut, Patterned: m.Patterned,
+		Branching: m.Branching, Chilled: m.Chilled, Cavities: m.Cavities, Copies: m.Copies, FreezeMinutes: m.FreezeMinutes, FillMin: m.FillMinutes, UnmouldMin: m.UnmouldMinutes}
+	if m.DetailMM != nil {
+		out.DetailMM = *m.DetailMM
+	}
+	return out
+}
+
+func (w *worked) manner() piece.Manner {
+	p := w.p
+	return piece.Manner{Eaten: p.Eaten, KnifePasses: p.KnifePasses, Bent: p.Bent, Upright: p.Stance == "upright", HeightMM: p.HeightMM, EdgeMM: p.EdgeMM,
+		Joined: p.Joined, Bagged: p.Bagged, Soon: p.HandledSoon, Carries: p.Carries, Children: w.c.Children, Chill: p.Chill, Support: p.HeldUp}
+}
+
+// plainLot is the plain sugar paste at hand, nil when there is none.
+func (b *benchOf) plainLot() *Lot {
+	for i := range b.lots {
+		if l := &b.lots[i]; l.Kind == "sugarPaste" && l.Swatch == nil && l.MassG > 0 {
+			return l
+		}
+	}
+	return nil
+}
+
+func lotStrength(l *Lot) float64 {
+	k, _ := paste.KindOf(l.Kind)
+	grade := 0
+	if l.Grade != nil {
+		grade = *l.Grade
+	}
+	return paste.LotStrength(k.Strength, grade, 0)
+}
+
+// work computes a piece from end to end; what cannot be computed yet is said
+// in the view, never guessed.
+func (b *benchOf) work(c *Commission, p *Piece) *worked {
+	w := &worked{p: p, c: c}
+	if p.MouldID != nil {
+		w.mould = b.tools[*p.MouldID]
+	}
+	w.view = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
+		Fields: b.pieceViews(p), Settings: map[string]string{}, Cautions: []caution.Caution{}}
+	for _, f := range pasteFields {
+		w.view.Settings[f.name] = f.text(b.r, p, b.now)
+	}
+	w.chilled = p.Chill || w.mould != nil && w.mould.Chilled
+	if w.mould != nil {
+		w.view.MouldName = w.mould.Name
+	}
+	plain := 0.40
+	if l := b.plainLot(); l != nil {
+		plain = lotStrength(l)
+	}
+	w.ask = w.manner().Ask(w.craftMould(), b.k.TempC, b.k.RHPercent, plain)
+	if p.Dough != "" {
+		if kind, ok := paste.KindOf(p.Dough); ok && kind.SoftPoint > 0 {
+			w.ask.SoftPointC = &kind.SoftPoint
+		}
+	}
+	if w.mould == nil {
+		w.view.Missing = b.r.say("Choose its mould: its size decides the paste, the grams and the drying.")
+	}
+	advice, err := paste.Advise(w.ask)
+	if err != nil {
+		w.view.Missing = sentence(err)
+		return w
+	}
+	w.advice = advice
+	b.quantity(w)
+	b.paste(w, plain)
+	if w.mould != nil {
+		b.dry(w)
+		b.cycle(w)
+	}
+	b.cautions(w)
+	return w
+}
+
+func sentence(err error) string {
+	var f *fault.Fault
+	if errors.As(err, &f) {
+		return f.Message
+	}
+	return err.Error()
+}
+
+func (b *benchOf) pieceViews(p *Piece) []FieldView {
+	out := views(pieceFields, b.r, p, b.now)
+	for i := range out {
+		if out[i].Name == "mould" {
+			out[i].Choices = []Option{{"", "not chosen yet"}}
+			var all []*Tool
+			for _, t := range b.tools {
+				if t.DeletedAt == nil || p.MouldID != nil && t.ID == *p.MouldID {
+					all = append(all, t)
+				}
+			}
+			slices.SortFunc(all, func(a, b *Tool) int { return strings.Compare(a.Name, b.Name) })
+			for _, t := range all {
+				out[i].Choices = append(out[i].Choices, Option{fmt.Sprint(t.ID), t.Name})
+			}
+		}
+	}
+	return out
+}
+
+// quantity settles the mass of one piece and the balls of the batch.
+func (b *benchOf) quantity(w *worked) {
+	p, m := w.p, w.mould
+	rho := measure.Densities["sugarPaste"].Nominal
+	if p.Dough != "" {
+		rho = measure.Densities[p.Dough].Nominal
+	}
+	in := piece.PieceIn{DensityGPerML: &rho}
+	from := "the trial piece"
+	switch {
+	case p.TrialG != nil:
+		in.TrialPieceG = p.TrialG
+		if p.TrialEstimate {
+			from = "an estimate from " + p.TrialText
+		}
+	case m != nil && m.WeighedG != nil:
+		in.TrialPieceG = m.WeighedG
+		from = "a piece of this mould weighed before"
+	case m != nil && m.CavityML != nil:
+		in.CavityML = m.CavityML
+		from = "the volume of the cavity"
+	default:
+		return
+	}
+	one, err := piece.OnePiece(in)
+	if err != nil {
+		w.view.Missing = sentence(err)
+		return
+	}
+	cavities, copies := 1, 1
+	if m != nil {
+		cavities, copies = m.Cavities, m.Copies
+	}
+	batch, err := piece.Batch(piece.BatchIn{Wanted: &p.Wanted, PieceG: &one.MassG, ScaleStepG: &b.k.ScaleStepG, Breakage: &b.k.Breakage, Cavities: &cavities, Moulds: &copies})
+	if err != nil {
+		w.view.Missing = sentence(err)
+		return
+	}
+	w.pieceG, w.batch = one.MassG, batch
+	mk := &MakeView{From: b.r.say(from), Trial: p.TrialText, Estimate: p.TrialEstimate}
+	aim, aimText := one.MassG, b.r.mass(one.MassG)
+	if batch.AimG != nil {
+		aim = *batch.AimG
+		aimText = measureStep(aim, b.k.ScaleStepG)
+		if b.r.us() {
+			aimText = b.r.mass(aim)
+		}
+	}
+	mk.Ball = Figure{aim, "g", aimText, &Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
+		Formula: "aim = the middle of the band, on the step of your scale", Values: []Named{{"one piece, by " + from, trimmed(one.MassG, 3) + " g"},
+			{"band", trimmed(batch.LowG, 2) + " to " + trimmed(batch.HighG, 2) + " g"}, {"scale step", trimmed(b.k.ScaleStepG, 3) + " g"}}}}
+	mk.Tolerance = fmt.Sprintf("from %s to %s", trimmed(batch.LowG, 2)+" g", trimmed(batch.HighG, 2)+" g")
+	if p.TrialEstimate && p.TrialLowG != nil {
+		mk.Note = fmt.Sprintf("An estimate: between %s and %s. Weigh one piece to be sure.", b.r.mass(*p.TrialLowG), b.r.mass(*p.TrialHighG))
+	}
+	if batch.TooCoarse {
+		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.r.mass(*batch.RopeG), *batch.RopePieces))
+	}
+	mk.Balls = Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &Why{Rule: "Make the least count that leaves enough whole with 95 % certainty.",
+		Formula: "breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
+			{"chance that they suffice", trimmed(batch.Probability*100, 1) + " %"}}}}
+	mk.Spares = fmt.Sprintf("%d spares: enough with %s %%", batch.Spares, trimmed(math.Floor(batch.Probability*1000)/10, 1))
+	mk.Paste = Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
+		Values: []Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}
+	w.view.Make = mk
+}
+
+func measureStep(g, step float64) string {
+	decimals := 0
+	for s := step; s < 0.999 && decimals < 3; s *= 10 {
+		decimals++
+	}
+	return fmt.Sprintf("%.*f g", decimals, g)
+}
+
+// cycle works out the rounds of the mould and what limits them.
+func (b *benchOf) cycle(w *worked) {
+	m := w.craftMould()
+	mk := w.view.Make
+	if mk == nil || w.batch.Fills == 0 {
+		return
+	}
+	w.round = m.RoundOf(w.chilled, w.p.Dough != "", w.p.Joined, w.pieceG)
+	copies := min(m.Copies, w.batch.Fills)
+	places := b.k.FreezerPlaces
+	limit := "hands"
+	one := (w.round.FillSec + w.round.HoldSec + w.round.UnmouldSec + w.round.FillSec + w.round.UnmouldSec - 1) / (w.round.FillSec + w.round.UnmouldSec)
+	if w.chilled && w.round.HoldSec > 0 {
+		if places < 1 {
+			w.view.Missing = b.r.say("This mould is chilled, and the kitchen has no place in the freezer.")
+			return
+		}
+		switch {
+		case places < copies && places < one:
+			limit = "freezer"
+		case copies < one:
+			limit = "moulds"
+		}
+		copies = min(copies, places)
+	}
+	copies = min(copies, one)
+	w.rounds = max(1, copies)
+	r := w.cycleOf(w.batch.Fills)
+	minutes, attention := r.Length()
+	hands := (minutes*attention + 99) / 100
+	fillMin, freeze, open := float64(w.round.FillSec)/60, float64(w.round.HoldSec)/60, float64(w.round.UnmouldSec)/60
+	values := []Named{{"fill", trimmed(fillMin, 2) + " min (" + w.round.Because + ")"}, {"freezer", trimmed(freeze, 1) + " min"}, {"unmould", trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
+	mk.Rounds = &Figure{float64(w.batch.Fills), "fills", fmt.Sprint(w.batch.Fills), &Why{Rule: b.r.say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
+		Formula: "rate per hour = min(60/(fill + unmould), moulds × 60/(fill + freezer + unmould))", Values: values}}
+	mk.LimitedBy = b.r.say(map[string]string{"hands": "your hands set the pace: more copies would not help",
+		"moulds": fmt.Sprintf("the moulds set the pace: %d copies would keep one pair of hands busy", one), "freezer": fmt.Sprintf("the freezer sets the pace: %d places of %d", copies, one)}[limit])
+	mk.Bench = &Figure{float64(hands), "min", SayMinutes(hands), &Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
+	mk.Waiting = &Figure{float64(minutes - hands), "min", SayMinutes(minutes - hands), &Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
+		Formula: "length of the rounds - hands", Values: append([]Named{{"length of the rounds", SayMinutes(minutes)}}, values...)}}
+}
+
+func (b *benchOf) cautions(w *worked) {
+	c := caution.Case{Children: w.c.Children, NoAlcohol: w.c.NoAlcohol, NoGelatine: w.c.NoGelatine, Allergies: w.c.Allergies, Eaten: w.p.Eaten,
+		Dusted: w.p.Dusted, Chilled: w.chilled, Hard: w.strength >= 1.4, Small: w.pieceG > 0 && w.pieceG < 6}
+	for _, u := range w.uses {
+		if u.lot == nil {
+			continue
+		}
+		for _, a := range u.lot.Allergens {
+			if !slices.Contains(c.PasteAllergens, a) {
+				c.PasteAllergens = append(c.PasteAllergens, a)
+			}
+		}
+	}
+	c.HeavyHardener = w.dose != nil && w.dose.Brittle
+	w.view.Cautions = append(w.view.Cautions, caution.Piece(c)...)
+}
