@@ -17,11 +17,13 @@ import (
 
 type body[T any] struct{ Body T }
 
-type inStudio struct {
+// InStudio names the studio by its address.
+type InStudio struct {
 	Studio string `path:"studio"`
 }
 
-type rowOf struct {
+// RowOf names one row of a studio.
+type RowOf struct {
 	Studio string `path:"studio"`
 	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces"`
 	ID     int64  `path:"id"`
@@ -46,32 +48,32 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}]) (studio.StudioRow, error) {
 		return s.CreateStudio(ctx, in.Body.Name)
 	})
-	get(a, log, "kitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *inStudio) (studio.KitchenView, error) { return s.Kitchen(ctx, in.Studio) })
+	get(a, log, "kitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *InStudio) (studio.KitchenView, error) { return s.Kitchen(ctx, in.Studio) })
 	post(a, log, "changeKitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		Body studio.ChangeIn
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
-	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *inStudio) ([]studio.RowView, error) { return s.Tools(ctx, in.Studio) })
-	get(a, log, "lots", "/s/{studio}/lots", func(ctx context.Context, in *inStudio) ([]studio.RowView, error) { return s.Lots(ctx, in.Studio) })
-	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *inStudio) ([]studio.CommissionRow, error) {
+	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]studio.RowView, error) { return s.Tools(ctx, in.Studio) })
+	get(a, log, "lots", "/s/{studio}/lots", func(ctx context.Context, in *InStudio) ([]studio.RowView, error) { return s.Lots(ctx, in.Studio) })
+	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *InStudio) ([]studio.CommissionRow, error) {
 		return s.Commissions(ctx, in.Studio)
 	})
 	get(a, log, "commission", "/s/{studio}/commissions/{id}", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		ID int64 `path:"id"`
 	}) (studio.CommissionView, error) {
 		return s.Commission(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
 	}) (studio.RowView, error) {
 		return s.Blank(ctx, in.Studio, studio.Kind(in.Kind))
 	})
 	post(a, log, "create", "/s/{studio}/rows/{kind}", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
 		Body newRow
 	}) (made, error) {
@@ -79,19 +81,19 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 		return made{id}, err
 	})
 	post(a, log, "change", "/s/{studio}/rows/{kind}/{id}", func(ctx context.Context, in *struct {
-		rowOf
+		RowOf
 		Body studio.ChangeIn
 	}) (made, error) {
 		return made{in.ID}, s.Change(ctx, in.Studio, studio.Kind(in.Kind), in.ID, in.Body)
 	})
-	post(a, log, "remove", "/s/{studio}/rows/{kind}/{id}/remove", func(ctx context.Context, in *rowOf) (made, error) {
+	post(a, log, "remove", "/s/{studio}/rows/{kind}/{id}/remove", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, false)
 	})
-	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *rowOf) (made, error) {
+	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, true)
 	})
 	type pieceID struct {
-		inStudio
+		InStudio
 		ID int64 `path:"id"`
 	}
 	post(a, log, "duplicate", "/s/{studio}/pieces/{id}/duplicate", func(ctx context.Context, in *pieceID) (made, error) {
@@ -99,34 +101,34 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 		return made{id}, err
 	})
 	post(a, log, "move", "/s/{studio}/pieces/{id}/move/{way}", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		ID  int64  `path:"id"`
 		Way string `path:"way" enum:"up,down"`
 	}) (made, error) {
 		return made{in.ID}, s.Move(ctx, in.Studio, in.ID, in.Way == "up")
 	})
 	post(a, log, "setState", "/s/{studio}/commissions/{id}/state/{state}", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		ID    int64  `path:"id"`
 		State string `path:"state" enum:"open,aside,handedOver"`
 	}) (made, error) {
 		return made{in.ID}, s.SetState(ctx, in.Studio, in.ID, in.State)
 	})
 	get(a, log, "line", "/s/{studio}/line", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		Commission int64 `query:"commission"`
 	}) (studio.LineView, error) {
 		return s.Line(ctx, in.Studio, in.Commission)
 	})
-	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *inStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
+	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
 	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *struct {
-		inStudio
+		InStudio
 		Op      string `path:"op"`
 		Version int64  `path:"version"`
 	}) (studio.BenchView, error) {
 		return s.Finish(ctx, in.Studio, in.Op, in.Version)
 	})
-	post(a, log, "takeBack", "/s/{studio}/bench/takeBack", func(ctx context.Context, in *inStudio) (studio.BenchView, error) { return s.TakeBack(ctx, in.Studio) })
+	post(a, log, "takeBack", "/s/{studio}/bench/takeBack", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.TakeBack(ctx, in.Studio) })
 }
 
 func get[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(context.Context, *In) (Out, error)) {

@@ -330,6 +330,11 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 		}
 	}
 	lags = append(lags, final)
+	for _, op := range b.Ops { // what has begun is as fresh as it is
+		if op.Actual != nil {
+			b.FreshMinutes = nil
+		}
+	}
 	return b, lags
 }
 

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strconv"
@@ -56,6 +57,10 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 	var planned []Step
 	if len(l.in.Batches) > 0 {
 		made, err := bench.Build(bench.BuildIn{Instance: &l.in})
+		if f := (*fault.Fault)(nil); errors.As(err, &f) && f.Code == bench.NoPlace && l.dropFreshness() {
+			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
+			plan.Summary.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(k.FreshDays, 1))
+		}
 		if err != nil {
 			plan.Summary.Fits, plan.Summary.Trouble = false, l.trouble(err)
 		} else {
@@ -66,6 +71,17 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 		return err
 	}
 	return tx.SavePlan(&plan)
+}
+
+// dropFreshness gives up the longest age of eaten pieces, where it leaves no
+// place at all.
+func (l *liner) dropFreshness() bool {
+	any := false
+	for i := range l.in.Batches {
+		any = any || l.in.Batches[i].FreshMinutes != nil
+		l.in.Batches[i].FreshMinutes = nil
+	}
+	return any
 }
 
 // beginWaits lets a wait begin that follows another wait which is over: hands
