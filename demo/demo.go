@@ -108,7 +108,7 @@ func Load(ctx context.Context, store studio.Store, now time.Time) error {
 		}
 	}
 	for i, kind := range []string{"knead", "press"} {
-		clock = clock.Add(time.Duration(30+60*i) * time.Minute)
+		clock = clock.Add(time.Duration(30+150*i) * time.Minute)
 		line, err := s.Line(ctx, slug, id)
 		if err != nil {
 			return err

@@ -834,9 +834,9 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 	if st.PlannedStart.After(start) && st.PlannedStart.Before(now) {
 		start = st.PlannedStart
 	}
-	// a step begins after what was finished last in its own chain
+	// a step begins after what was finished before it in its own chain
 	for _, o := range all {
-		if o.ActualEnd != nil && o.Planned.After == st.Op && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
+		if o.Attended && o.ActualEnd != nil && o.Op != st.Op && (o.Planned.After == st.Op || chainLeads(all, o.Op, st.Op)) && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
 			start = *o.ActualEnd
 		}
 	}
@@ -848,10 +848,14 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 	for i := range all {
 		o := &all[i]
 		if !o.Attended && o.ActualStart != nil && o.Planned.After == st.Op && (o.ActualEnd == nil || o.ActualEnd.After(start)) {
-			o.ActualEnd = &start
-			if o.ActualStart.After(start) {
-				o.ActualStart = &start
+			over := start
+			if o.PlannedEnd.Before(over) && !o.PlannedEnd.Before(*o.ActualStart) {
+				over = o.PlannedEnd
 			}
+			if o.ActualStart.After(over) {
+				over = *o.ActualStart
+			}
+			o.ActualEnd = &over
 			if err := tx.SaveStep(o); err != nil {
 				return err
 			}

@@ -1,0 +1,250 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import { computed, ref, watch } from 'vue'
+import { useRoute, useRouter } from 'vue-router'
+import { reached } from './api/client'
+import { cache, useKitchen, useStudio } from './api/queries'
+import { useKeys } from './parts/keys'
+import { undo } from './parts/undo'
+import FrondPicture from './pictures/FrondPicture.vue'
+import { setScheme } from './theme/scheme'
+import { useWords } from './words/words'
+
+const studio = useStudio()
+const kitchen = useKitchen()
+const route = useRoute()
+const router = useRouter()
+const w = useWords()
+const help = ref(false)
+watch(
+  () => kitchen.data.value?.scheme ?? 'system',
+  (s) => setScheme(s),
+  { immediate: true },
+)
+watch(
+  () => kitchen.data.value?.words,
+  (us) => (document.documentElement.lang = us === 'us' ? 'en-US' : 'en-GB'),
+)
+const places = computed(() => [
+  { to: 'bench', say: 'Bench', d: 'M3 20V4M3 5h15l-4 4 4 4H3' },
+  {
+    to: 'commissions',
+    say: 'Commissions',
+    d: 'M11 21V4M11 16C6 16 4 13 4 11c4 0 7 2 7 5M11 16c5 0 7-3 7-5-4 0-7 2-7 5M11 10C8 10 6 8 6 5c3 0 5 2 5 5M11 10c3 0 5-2 5-5-3 0-5 2-5 5',
+  },
+  {
+    to: 'pantry',
+    say: 'Pantry',
+    d: 'M2.500 15a8.500 4.500 0 0 0 17 0a8.500 4.500 0 0 0-17 0M3 13c1-6 4-8 8-8s7 2 8 8',
+  },
+  {
+    to: 'drawer',
+    say: 'Tool drawer',
+    d: 'M2.500 6a2 2 0 0 1 2-2h13a2 2 0 0 1 2 2v11a2 2 0 0 1-2 2h-13a2 2 0 0 1-2-2zM2.500 11.500h17M9 8h4M9 15.500h4',
+  },
+  { to: 'kitchen', say: 'Kitchen', d: 'M11 3c4 5 6 7.500 6 11a6 6 0 0 1-12 0c0-3.500 2-6 6-11Z' },
+])
+const on = (to: string) =>
+  route.path.startsWith(`/s/${studio.value}/${to}`) ||
+  (to === 'bench' && (route.name === 'line' || route.name === 'sheet'))
+const mark = [1, 2, 3, 4, 5, 6].map(() => ({
+  name: '',
+  swatch: 'var(--fern)',
+  state: 'firm' as const,
+  share: 1,
+  says: '',
+}))
+const go = (to: string) => studio.value && void router.push(`/s/${studio.value}/${to}`)
+useKeys({
+  '?': () => (help.value = true),
+  b: () => go('bench'),
+  l: () => !route.params.id && go('line'),
+  Escape: () => route.params.id && go('commissions'),
+})
+const keys: [string, string][] = [
+  ['1 - 9', "a commission's stages: Brief, Pieces, Paste, Colour, Make, Dry, Finish, Assemble, Hand over"],
+  ['L', 'the line'],
+  ['B', 'the bench'],
+  ['Space', 'at the bench: finish this step and show the next'],
+  ['Backspace', 'at the bench: take the last one back'],
+  ['Esc', 'leave'],
+  ['?', 'these keys'],
+]
+function takeBack() {
+  undo.value?.back()
+  undo.value = null
+}
+</script>
+
+<template>
+  <div class="app" :class="{ bare: !studio }">
+    <nav v-if="studio" class="edge noprint" aria-label="Places">
+      <RouterLink to="/" class="mark" aria-label="All studios"
+        ><FrondPicture :leaves="mark" label="Dusty Fern"
+      /></RouterLink>
+      <RouterLink v-for="p in places" :key="p.to" :to="`/s/${studio}/${p.to}`" class="place" :class="{ on: on(p.to) }">
+        <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true"><path :d="p.d" /></svg>
+        {{ w(p.say) }}
+      </RouterLink>
+      <button type="button" class="place keys" @click="help = true"><kbd>?</kbd> Keys</button>
+    </nav>
+    <main>
+      <div v-if="!reached" class="away noprint" role="alert">
+        The server does not answer. What you typed is still here. Start Dusty Fern again (<code>make start</code>), then
+        <button type="button" class="link" @click="cache.invalidateQueries()">try once more</button>.
+      </div>
+      <RouterView :key="studio" />
+    </main>
+    <div v-if="undo" class="undo flour noprint" role="status">
+      <span>{{ undo.say }}</span>
+      <Button label="Bring it back" size="small" @click="takeBack" />
+      <Button label="Let it go" size="small" severity="secondary" text @click="undo = null" />
+    </div>
+    <Dialog v-model:visible="help" modal dismissable-mask header="Keys" :style="{ width: 'min(560px, 94vw)' }">
+      <table class="facts">
+        <tbody>
+          <tr v-for="[k, say] in keys" :key="k">
+            <th scope="row">
+              <kbd>{{ k }}</kbd>
+            </th>
+            <td>{{ say }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p class="quiet small">None fires while a field, button or slider has the focus. Kitchen can switch them off.</p>
+    </Dialog>
+  </div>
+</template>
+
+<style scoped>
+.app {
+  display: grid;
+  grid-template-columns: 96px minmax(0, 1fr);
+  min-height: 100vh;
+}
+.app.bare {
+  grid-template-columns: minmax(0, 1fr);
+}
+.edge {
+  border-right: 1px solid var(--linen);
+  padding: 16px 0;
+  display: flex;
+  flex-direction: column;
+  gap: 2px;
+  position: sticky;
+  top: 0;
+  height: 100vh;
+  overflow-y: auto;
+}
+.mark {
+  margin: 0 auto 12px;
+}
+.place {
+  color: var(--quiet);
+  text-decoration: none;
+  font: inherit;
+  font-size: 12.5px;
+  text-align: center;
+  padding: 9px 4px 8px;
+  min-height: 56px;
+  position: relative;
+  background: none;
+  border: 0;
+  cursor: pointer;
+}
+.place svg {
+  display: block;
+  margin: 0 auto 3px;
+  fill: none;
+  stroke: currentcolor;
+  stroke-width: 1.6;
+  stroke-linecap: round;
+  stroke-linejoin: round;
+}
+.place.on {
+  color: var(--fern);
+  font-weight: 650;
+}
+.place.on::before {
+  content: '';
+  position: absolute;
+  right: -1px;
+  top: 10px;
+  bottom: 10px;
+  width: 3px;
+  border-radius: 3px;
+  background: var(--fern);
+}
+.keys {
+  margin-top: auto;
+}
+main {
+  padding: 22px 30px 40px;
+  min-width: 0;
+  max-width: 1240px;
+}
+.away {
+  background: var(--honey-fill);
+  border: 1px solid var(--honey);
+  border-radius: 10px;
+  padding: 12px 16px;
+  margin-bottom: 16px;
+}
+.undo {
+  position: fixed;
+  bottom: 18px;
+  left: 50%;
+  transform: translateX(-50%);
+  padding: 10px 16px;
+  display: flex;
+  gap: 12px;
+  align-items: center;
+  z-index: 50;
+  border-color: var(--fern);
+  max-width: 94vw;
+}
+@media (max-width: 720px) {
+  .app {
+    grid-template-columns: minmax(0, 1fr);
+    padding-bottom: 68px;
+  }
+  .edge {
+    position: fixed;
+    inset: auto 0 0;
+    top: auto;
+    height: 64px;
+    flex-direction: row;
+    justify-content: space-around;
+    border-right: 0;
+    border-top: 1px solid var(--linen);
+    background: var(--paper);
+    padding: 2px 0;
+    z-index: 40;
+  }
+  .mark,
+  .keys {
+    display: none;
+  }
+  .place.on::before {
+    inset: -2px 10px auto;
+    width: auto;
+    height: 3px;
+  }
+  main {
+    padding: 16px 14px 24px;
+  }
+  .undo {
+    bottom: 76px;
+  }
+}
+@media print {
+  .app {
+    display: block;
+  }
+  main {
+    padding: 0;
+    max-width: none;
+  }
+}
+</style>

@@ -1,0 +1,101 @@
+import { useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
+import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { useRoute } from 'vue-router'
+import { api, Refused, take, type Kind } from './client'
+
+export const cache = new QueryClient({
+  defaultOptions: {
+    queries: {
+      retry: (n, err) => n < 2 && !(err instanceof Refused && err.problem.status >= 400 && err.problem.status < 500),
+      staleTime: 5_000,
+      refetchOnWindowFocus: true,
+    },
+  },
+})
+
+/** The studio of the address. */
+export function useStudio() {
+  const route = useRoute()
+  return computed(() => String(route.params.studio ?? ''))
+}
+
+export function useKitchen() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['kitchen', studio],
+    queryFn: () => take(api.GET('/s/{studio}/kitchen', { params: { path: { studio: studio.value } } })),
+    enabled: computed(() => studio.value !== ''),
+  })
+}
+
+export function useCommissions() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['commissions', studio],
+    queryFn: () => take(api.GET('/s/{studio}/commissions', { params: { path: { studio: studio.value } } })),
+    refetchInterval: 60_000,
+  })
+}
+
+export function useCommission(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['commission', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/commissions/{id}', { params: { path: { studio: studio.value, id: toValue(id) } } })),
+    placeholderData: (old) => old,
+  })
+}
+
+export function useRows(kind: 'tools' | 'lots') {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: [kind, studio],
+    queryFn: () => {
+      const params = { params: { path: { studio: studio.value } } }
+      return kind === 'tools' ? take(api.GET('/s/{studio}/tools', params)) : take(api.GET('/s/{studio}/lots', params))
+    },
+  })
+}
+
+export function useBlank(kind: Kind) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['blank', kind, studio],
+    queryFn: () => take(api.GET('/s/{studio}/blank/{kind}', { params: { path: { studio: studio.value, kind } } })),
+  })
+}
+
+export function useLine(commission: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['line', studio, computed(() => toValue(commission))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/line', {
+          params: { path: { studio: studio.value }, query: { commission: toValue(commission) } },
+        }),
+      ),
+    refetchInterval: 60_000,
+  })
+}
+
+export function useBench() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['bench', studio],
+    queryFn: () => take(api.GET('/s/{studio}/bench', { params: { path: { studio: studio.value } } })),
+    refetchInterval: 30_000,
+  })
+}
+
+/** A change of anything: every view of the studio is read anew afterwards. */
+export function useAct<T, R>(act: (studio: string, input: T) => Promise<R>) {
+  const studio = useStudio()
+  const client = useQueryClient()
+  return useMutation({
+    mutationFn: (input: T) => act(studio.value, input),
+    onSuccess: () =>
+      client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'blank' && q.queryKey[0] !== 'studios' }),
+  })
+}

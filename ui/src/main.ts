@@ -1,0 +1,48 @@
+import '@fontsource-variable/figtree/index.css'
+import '@fontsource-variable/fraunces/wght.css'
+import './theme/base.css'
+import './theme/scheme'
+import { VueQueryPlugin } from '@tanstack/vue-query'
+import PrimeVue from 'primevue/config'
+import { createApp } from 'vue'
+import { createRouter, createWebHistory } from 'vue-router'
+import { cache } from './api/queries'
+import App from './App.vue'
+import { DustyFern } from './theme/preset'
+
+const router = createRouter({
+  history: createWebHistory(),
+  scrollBehavior: (_to, _from, saved) => saved ?? { top: 0 },
+  routes: [
+    { path: '/', component: () => import('./places/StudiosPlace.vue') },
+    { path: '/s/:studio', redirect: (to) => `/s/${String(to.params.studio)}/bench` },
+    { path: '/s/:studio/bench', name: 'bench', component: () => import('./places/BenchPlace.vue') },
+    { path: '/s/:studio/line', name: 'line', component: () => import('./places/LinePlace.vue') },
+    { path: '/s/:studio/sheet', name: 'sheet', component: () => import('./places/SheetPlace.vue') },
+    { path: '/s/:studio/commissions', name: 'commissions', component: () => import('./places/CommissionsPlace.vue') },
+    {
+      path: '/s/:studio/commissions/new',
+      name: 'newCommission',
+      component: () => import('./places/NewCommissionPlace.vue'),
+    },
+    {
+      path: '/s/:studio/commissions/:id(\\d+)/:stage?',
+      name: 'commission',
+      component: () => import('./places/CommissionPlace.vue'),
+    },
+    { path: '/s/:studio/pantry', name: 'pantry', component: () => import('./places/PantryPlace.vue') },
+    { path: '/s/:studio/drawer', name: 'drawer', component: () => import('./places/DrawerPlace.vue') },
+    { path: '/s/:studio/kitchen', name: 'kitchen', component: () => import('./places/KitchenPlace.vue') },
+    { path: '/:rest(.*)*', component: () => import('./places/NowherePlace.vue') },
+  ],
+})
+createApp(App)
+  .use(router)
+  .use(VueQueryPlugin, { queryClient: cache })
+  .use(PrimeVue, {
+    theme: {
+      preset: DustyFern,
+      options: { darkModeSelector: '.dim', cssLayer: { name: 'primevue', order: 'base, primevue' } },
+    },
+  })
+  .mount('#app')

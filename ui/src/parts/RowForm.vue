@@ -1,0 +1,76 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { FieldView, Kind } from '../api/client'
+import FieldInput from './FieldInput.vue'
+import { useSaving } from './saving'
+
+const props = defineProps<{ kind: Kind | 'kitchen'; id: number; version: number; fields: FieldView[] }>()
+const { errors, clashes, saved, save } = useSaving(() => ({ kind: props.kind, id: props.id, version: props.version }))
+const groups = computed(() => {
+  const out: { name: string; fields: FieldView[] }[] = []
+  for (const f of props.fields) {
+    const g = out.find((x) => x.name === f.group)
+    if (g) g.fields.push(f)
+    else out.push({ name: f.group, fields: [f] })
+  }
+  return out
+})
+function keep(name: string) {
+  const c = clashes[name]
+  if (c) void save({ [name]: c.yours }, c.version)
+}
+function give(name: string) {
+  delete clashes[name]
+  saved[name] = (saved[name] ?? 0) + 1
+}
+</script>
+
+<template>
+  <form class="groups" @submit.prevent>
+    <fieldset v-for="g in groups" :key="g.name" class="flour">
+      <legend>{{ g.name }}</legend>
+      <div class="fields">
+        <FieldInput
+          v-for="f in g.fields"
+          :key="f.name"
+          :field="f"
+          :error="errors[f.name]"
+          :clash="clashes[f.name]"
+          :saved="saved[f.name]"
+          :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
+          @save="(t) => save({ [f.name]: t })"
+          @keep-mine="keep(f.name)"
+          @take-theirs="give(f.name)"
+        />
+      </div>
+    </fieldset>
+  </form>
+</template>
+
+<style scoped>
+.groups {
+  display: grid;
+  gap: 16px;
+}
+fieldset {
+  padding: 6px 20px 18px;
+  margin: 0;
+  min-width: 0;
+}
+legend {
+  font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
+  font-weight: 560;
+  font-size: 18px;
+  padding: 0 6px;
+  margin-left: -6px;
+}
+.fields {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(min(260px, 100%), 1fr));
+  gap: 14px 20px;
+  align-items: start;
+}
+.wide {
+  grid-column: 1 / -1;
+}
+</style>

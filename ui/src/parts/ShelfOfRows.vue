@@ -1,0 +1,102 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { api, Refused, take, type RowView } from '../api/client'
+import { useAct, useRows } from '../api/queries'
+import LoadState from './LoadState.vue'
+import NewRow from './NewRow.vue'
+import RowForm from './RowForm.vue'
+import { offerUndo } from './undo'
+
+const props = defineProps<{ kind: 'tools' | 'lots'; heading: string; about: string; add: string; empty: string }>()
+const rows = useRows(props.kind)
+const open = ref(0)
+const adding = ref(false)
+const fault = ref('')
+const chosen = computed(() => rows.data.value?.find((r) => r.id === open.value))
+const remove = useAct((s, x: { id: number; back: boolean }) => {
+  const params = { params: { path: { studio: s, kind: props.kind, id: x.id } } }
+  return take(
+    x.back
+      ? api.POST('/s/{studio}/rows/{kind}/{id}/restore', params)
+      : api.POST('/s/{studio}/rows/{kind}/{id}/remove', params),
+  )
+})
+async function away(r: RowView) {
+  fault.value = ''
+  try {
+    await remove.mutateAsync({ id: r.id, back: false })
+    offerUndo(`${r.name}: taken away.`, () => void remove.mutateAsync({ id: r.id, back: true }))
+  } catch (err) {
+    fault.value = err instanceof Refused ? err.message : 'It was not taken away.'
+  }
+}
+function made(id: number) {
+  adding.value = false
+  open.value = id
+}
+</script>
+
+<template>
+  <div class="stack">
+    <header class="row">
+      <h1>{{ heading }}</h1>
+      <span class="quiet">{{ about }}</span>
+      <Button class="right" :label="add" @click="((adding = true), (open = 0))" />
+    </header>
+    <LoadState :error="rows.error.value" :loading="rows.isPending.value" @again="rows.refetch()" />
+    <NewRow v-if="adding" :kind="kind" :label="add" @made="made" @leave="adding = false" />
+    <p v-if="rows.data.value?.length === 0 && !adding" class="flour none">{{ empty }}</p>
+    <ul class="list">
+      <li v-for="r in rows.data.value ?? []" :key="r.id" class="flour">
+        <button type="button" class="line" :aria-expanded="open === r.id" @click="open = open === r.id ? 0 : r.id">
+          <span v-if="r.swatch" class="pat" :style="{ background: r.swatch }" aria-hidden="true"></span>
+          <b>{{ r.name }}</b>
+          <span v-for="s in r.says" :key="s" class="quiet">{{ s }}</span>
+        </button>
+        <div v-if="chosen && open === r.id" class="inside stack">
+          <RowForm :kind="kind" :id="r.id" :version="r.version" :fields="r.fields" />
+          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+          <div><Button label="Take it away" severity="secondary" outlined size="small" @click="away(r)" /></div>
+        </div>
+      </li>
+    </ul>
+  </div>
+</template>
+
+<style scoped>
+.right {
+  margin-left: auto;
+}
+.none {
+  padding: 24px;
+}
+.list {
+  list-style: none;
+  margin: 0;
+  padding: 0;
+  display: grid;
+  gap: 8px;
+}
+.line {
+  width: 100%;
+  min-height: 54px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 18px;
+  align-items: center;
+  font: inherit;
+  color: var(--ink);
+  background: none;
+  border: 0;
+  padding: 10px 18px;
+  text-align: left;
+  cursor: pointer;
+}
+.line b {
+  min-width: 210px;
+}
+.inside {
+  padding: 4px 18px 18px;
+}
+</style>

@@ -1,0 +1,53 @@
+import { reactive, toValue, type MaybeRefOrGetter } from 'vue'
+import { api, Refused, take, type Kind } from '../api/client'
+import { useAct } from '../api/queries'
+
+export interface Clash {
+  yours: string
+  theirs: string
+  version: number
+}
+
+/** Saves fields of one row as they are typed; what cannot be saved stays in its field, with the reason. */
+export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: number; version: number }>) {
+  const errors = reactive<Record<string, string>>({})
+  const clashes = reactive<Record<string, Clash>>({})
+  const saved = reactive<Record<string, number>>({})
+  const act = useAct(async (studio, set: { version: number; set: Record<string, string> }) => {
+    const { kind, id } = toValue(row)
+    if (kind === 'kitchen') {
+      await take(api.POST('/s/{studio}/kitchen', { params: { path: { studio } }, body: set }))
+    } else {
+      await take(api.POST('/s/{studio}/rows/{kind}/{id}', { params: { path: { studio, kind, id } }, body: set }))
+    }
+  })
+  async function save(set: Record<string, string>, version = toValue(row).version): Promise<boolean> {
+    try {
+      await act.mutateAsync({ version, set })
+      for (const name of Object.keys(set)) {
+        delete errors[name]
+        delete clashes[name]
+        saved[name] = (saved[name] ?? 0) + 1
+      }
+      return true
+    } catch (err) {
+      const problem = err instanceof Refused ? err.problem : null
+      if (problem?.status === 409 && problem.theirs) {
+        for (const name of Object.keys(problem.theirs)) {
+          clashes[name] = {
+            yours: problem.yours?.[name] ?? '',
+            theirs: problem.theirs[name] ?? '',
+            version: problem.version ?? 0,
+          }
+        }
+        return false
+      }
+      const detail = err instanceof Error ? err.message : 'It was not saved.'
+      const marked = problem?.fields.filter((f) => f.field in set) ?? []
+      for (const f of marked) errors[f.field] = f.detail
+      if (marked.length === 0) for (const name of Object.keys(set)) errors[name] = detail
+      return false
+    }
+  }
+  return { errors, clashes, saved, save, busy: act.isPending }
+}

@@ -1,0 +1,256 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { api, take, type BenchView } from '../api/client'
+import { useAct, useBench, useStudio } from '../api/queries'
+import CautionList from '../parts/CautionList.vue'
+import LoadState from '../parts/LoadState.vue'
+import { useKeys } from '../parts/keys'
+import WhyNumber from '../parts/WhyNumber.vue'
+
+const studio = useStudio()
+const client = useQueryClient()
+const bench = useBench()
+const v = computed(() => bench.data.value)
+const now = computed(() => v.value?.now)
+const fault = ref('')
+const show = (b: BenchView) => client.setQueryData(['bench', studio.value], b)
+const finish = useAct((s, x: { op: string; version: number }) =>
+  take(api.POST('/s/{studio}/bench/{op}/finish/{version}', { params: { path: { studio: s, ...x } } })),
+)
+const takeBack = useAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
+async function act(what: () => Promise<BenchView>) {
+  if (finish.isPending.value || takeBack.isPending.value) return
+  fault.value = ''
+  try {
+    show(await what())
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not marked.'
+  }
+}
+const done = () => {
+  const n = now.value
+  if (n) void act(() => finish.mutateAsync({ op: n.op, version: n.version }))
+}
+const back = () => void act(() => takeBack.mutateAsync(undefined))
+useKeys({ ' ': done, Backspace: back })
+const doneWord = computed(
+  () =>
+    ({
+      knead: 'Kneaded',
+      press: now.value?.figures.some((f) => f.unit === 'in the freezer') ? 'All pressed and out' : 'All pressed',
+      putOn: 'All on',
+      pack: 'Packed',
+    })[now.value?.kind ?? ''] ?? 'Done',
+)
+const last = computed(() => {
+  const d = v.value?.done ?? []
+  return d[d.length - 1]
+})
+</script>
+
+<template>
+  <div class="stack">
+    <LoadState :error="bench.error.value" :loading="bench.isPending.value" @again="bench.refetch()" />
+    <template v-if="v">
+      <header class="row">
+        <h1>{{ v.heading }}</h1>
+        <span class="quiet">{{ v.until }}</span>
+        <span class="right">
+          <b>{{ v.room }}</b> <span class="quiet">in the kitchen</span>
+        </span>
+      </header>
+      <div class="bench">
+        <section v-if="now" class="flour now" aria-live="polite">
+          <p class="quiet">
+            {{ now.commission }}<template v-if="now.piece"> · {{ now.piece }}</template>
+          </p>
+          <p v-if="v.opens" class="soon">Planned for {{ v.opens }}</p>
+          <h2 class="step">{{ now.title }}</h2>
+          <div class="figures">
+            <div v-for="(f, i) in now.figures" :key="f.unit + i" class="figure" :class="{ first: i === 0 }">
+              <span class="big">{{ f.text }}</span>
+              <span class="small quiet">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></span>
+            </div>
+          </div>
+          <p v-for="s in now.says" :key="s" class="say">{{ s }}</p>
+          <p v-if="now.checks.length" class="quiet">Look for: {{ now.checks.join('; ') }}.</p>
+          <details v-if="now.ways.length">
+            <summary>Where good makers differ</summary>
+            <ul>
+              <li v-for="w in now.ways" :key="w.say">
+                <b>{{ w.say }}</b>: {{ w.why }}<template v-if="w.usual"> (ours)</template>
+              </li>
+            </ul>
+          </details>
+          <ul v-if="now.cautions.length" class="cautions">
+            <li v-for="c in now.cautions" :key="c">{{ c }}</li>
+          </ul>
+          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+          <div class="row acts">
+            <Button :label="doneWord" class="do" :loading="finish.isPending.value" @click="done" />
+            <kbd>Space</kbd>
+            <span class="quiet">{{ now.startSays }} to {{ now.endSays }}, {{ now.lengthSays }}</span>
+          </div>
+        </section>
+        <section v-else class="flour now">
+          <h2 class="step">Nothing for your hands</h2>
+          <p>{{ v.nothing }}</p>
+          <p><RouterLink :to="`/s/${studio}/commissions`">To the commissions</RouterLink></p>
+        </section>
+        <aside class="stack">
+          <section>
+            <h2 class="quiet side">Waiting, soonest first</h2>
+            <p v-if="!v.waiting.length" class="quiet small">Nothing is resting or drying.</p>
+            <div v-for="x in v.waiting" :key="x.title" class="wait">
+              <div>
+                <p>{{ x.title }}</p>
+                <p>
+                  <span class="big until">{{ x.until }}</span> <span class="quiet">{{ x.in }}</span>
+                </p>
+              </div>
+              <svg width="104" height="34" viewBox="0 0 104 34" aria-hidden="true" :class="x.cord">
+                <path :d="`M4 6Q52 ${6 + 40 * (1 - x.share)} 100 6`" />
+                <circle cx="4" cy="6" r="3.5" />
+                <circle cx="100" cy="6" r="3.5" />
+              </svg>
+            </div>
+          </section>
+          <section>
+            <h2 class="quiet side">Next for your hands</h2>
+            <p v-if="!v.next.length" class="quiet small">Nothing after this.</p>
+            <div v-for="n in v.next" :key="n.op" class="next">
+              <span>{{ n.title }}</span>
+              <span class="quiet">{{ n.startSays }}</span>
+            </div>
+          </section>
+          <section v-if="last">
+            <Button severity="secondary" outlined :label="`Take back: ${last.title}`" @click="back" />
+            <kbd>Backspace</kbd>
+          </section>
+          <p class="row">
+            <RouterLink :to="`/s/${studio}/sheet`">The sheet to print</RouterLink>
+            <RouterLink :to="`/s/${studio}/line`">The line</RouterLink> <kbd>L</kbd>
+          </p>
+          <CautionList :cautions="v.cautions" />
+        </aside>
+      </div>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.right {
+  margin-left: auto;
+}
+.bench {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 340px;
+  gap: 24px;
+}
+.now {
+  padding: 22px 28px 26px;
+}
+.now > p:first-child {
+  margin-top: 0;
+}
+.step {
+  font-size: 38px;
+  line-height: 1.15;
+  margin: 8px 0 14px;
+}
+.figures {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 8px 34px;
+  align-items: flex-end;
+  margin-bottom: 12px;
+}
+.figure {
+  display: grid;
+}
+.figure .big {
+  font-size: 36px;
+  line-height: 1.1;
+}
+.figure.first .big {
+  font-size: 76px;
+  line-height: 1;
+}
+.say {
+  font-size: 18px;
+}
+.cautions {
+  font-size: 14px;
+  color: var(--honey);
+}
+details {
+  margin: 8px 0;
+}
+summary {
+  min-height: 44px;
+  padding: 10px 0;
+  cursor: pointer;
+  color: var(--fern);
+  font-weight: 600;
+}
+.acts {
+  margin-top: 16px;
+}
+.do {
+  min-height: 64px;
+  min-width: 200px;
+  font-size: 20px;
+}
+.side {
+  font:
+    500 14px 'Figtree Variable',
+    sans-serif;
+  letter-spacing: 0;
+}
+.wait,
+.next {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  border-top: 1px solid var(--linen);
+  padding: 10px 0;
+}
+.wait p {
+  margin: 2px 0;
+}
+.until {
+  font-size: 21px;
+}
+.wait svg {
+  flex: none;
+  fill: var(--honey);
+  stroke: var(--honey);
+}
+.wait svg path {
+  fill: none;
+  stroke-width: 2;
+}
+.wait svg.freezer {
+  fill: var(--dusk);
+  stroke: var(--dusk);
+}
+@media (max-width: 980px) {
+  .bench {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .right {
+    margin-left: 0;
+  }
+  .now {
+    padding: 16px;
+  }
+  .step {
+    font-size: 30px;
+  }
+  .figure.first .big {
+    font-size: 60px;
+  }
+}
+</style>

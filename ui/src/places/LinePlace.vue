@@ -1,0 +1,16 @@
+<script setup lang="ts">
+import { useStudio } from '../api/queries'
+import LinePanel from '../parts/LinePanel.vue'
+
+const studio = useStudio()
+</script>
+
+<template>
+  <div class="stack">
+    <header class="row">
+      <h1>The line</h1>
+      <RouterLink :to="`/s/${studio}/bench`">To the bench</RouterLink>
+    </header>
+    <LinePanel :commission="0" />
+  </div>
+</template>

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import { computed } from 'vue'
+import type { CommissionView, FieldView, Figure } from '../api/client'
+import FieldInput from '../parts/FieldInput.vue'
+import { useSaving } from '../parts/saving'
+import WhyNumber from '../parts/WhyNumber.vue'
+import { useWords } from '../words/words'
+import { usePiece } from './pieceChoice'
+import StageFrame from './StageFrame.vue'
+
+const props = defineProps<{ commission: CommissionView }>()
+const w = useWords()
+const { piece, choose } = usePiece(() => props.commission)
+const { errors, saved, save } = useSaving(() => ({
+  kind: 'pieces',
+  id: piece.value?.id ?? 0,
+  version: piece.value?.version ?? 0,
+}))
+const trial = computed<FieldView>(() => ({
+  name: 'trial',
+  label: 'One trial piece, trimmed, weighs',
+  kind: 'text',
+  group: '',
+  text: piece.value?.settings.trial ?? '',
+  hint: '4.2 g, 1/8 oz; a spoon measure is taken as an estimate',
+}))
+const make = computed(() => piece.value?.make)
+const times = computed(() => {
+  const m = make.value
+  const rows: { say: string; figure: Figure; more: string }[] = []
+  if (!m) return rows
+  rows.push({ say: 'Balls to make', figure: m.balls, more: m.spares })
+  rows.push({ say: 'Paste to knead', figure: m.paste, more: '' })
+  if (m.rounds) rows.push({ say: w('Fills of the mould'), figure: m.rounds, more: m.limitedBy })
+  if (m.bench) rows.push({ say: 'At the bench', figure: m.bench, more: 'hands on' })
+  if (m.waiting) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'hands free' })
+  return rows
+})
+</script>
+
+<template>
+  <StageFrame :commission="commission" :piece="piece" @choose="choose">
+    <template v-if="piece">
+      <FieldInput
+        :key="piece.id"
+        :field="trial"
+        :error="errors.trial"
+        :saved="saved.trial"
+        class="trial"
+        @save="(t) => save({ trial: t })"
+      />
+      <template v-if="make">
+        <div class="ball">
+          <span class="big huge">{{ make.ball.text }}</span>
+          <span>
+            each ball, {{ make.tolerance }}
+            <WhyNumber :why="make.ball.why" :of="`Each ball: ${make.ball.text}`" /><br />
+            <span class="quiet">by {{ make.from }}</span>
+          </span>
+        </div>
+        <p v-if="make.note" class="soon" role="status">{{ make.note }}</p>
+        <table class="facts">
+          <caption class="vh">
+            The batch
+          </caption>
+          <tbody>
+            <tr v-for="t in times" :key="t.say">
+              <th scope="row">{{ t.say }}</th>
+              <td class="num big">
+                {{ t.figure.text }} <WhyNumber :why="t.figure.why" :of="`${t.say}: ${t.figure.text}`" />
+              </td>
+              <td class="quiet">{{ t.more }}</td>
+            </tr>
+          </tbody>
+        </table>
+        <h3 v-if="piece.paste?.mix.length">Of which paste</h3>
+        <ul>
+          <li v-for="m in piece.paste?.mix ?? []" :key="m.name">
+            <b>{{ m.grams.text }}</b> {{ m.name }} <span class="quiet">{{ m.note }}</span>
+          </li>
+        </ul>
+      </template>
+      <p v-else-if="!piece.missing" class="quiet">
+        Weigh one trial piece: balls, spares, grams and rounds follow from it.
+      </p>
+    </template>
+  </StageFrame>
+</template>
+
+<style scoped>
+.trial {
+  max-width: 340px;
+  margin: 12px 0 18px;
+}
+.ball {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: flex-end;
+  gap: 14px;
+  margin-bottom: 12px;
+}
+.huge {
+  font-size: 64px;
+  line-height: 1;
+}
+.num {
+  font-size: 20px;
+  white-space: nowrap;
+}
+</style>

@@ -1,0 +1,103 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref } from 'vue'
+import { api, take, type CommissionView } from '../api/client'
+import { useAct, useStudio } from '../api/queries'
+import CautionList from '../parts/CautionList.vue'
+import NewRow from '../parts/NewRow.vue'
+import RowForm from '../parts/RowForm.vue'
+import { offerUndo } from '../parts/undo'
+import { usePiece } from './pieceChoice'
+import PieceList from './PieceList.vue'
+
+const props = defineProps<{ commission: CommissionView }>()
+const { piece, choose } = usePiece(() => props.commission)
+const studio = useStudio()
+const adding = ref(false)
+const duplicate = useAct((s, id: number) =>
+  take(api.POST('/s/{studio}/pieces/{id}/duplicate', { params: { path: { studio: s, id } } })),
+)
+const move = useAct((s, x: { id: number; way: 'up' | 'down' }) =>
+  take(api.POST('/s/{studio}/pieces/{id}/move/{way}', { params: { path: { studio: s, ...x } } })),
+)
+const remove = useAct((s, x: { id: number; back: boolean }) => {
+  const params = { params: { path: { studio: s, kind: 'pieces' as const, id: x.id } } }
+  return take(
+    x.back
+      ? api.POST('/s/{studio}/rows/{kind}/{id}/restore', params)
+      : api.POST('/s/{studio}/rows/{kind}/{id}/remove', params),
+  )
+})
+async function away() {
+  const p = piece.value
+  if (!p) return
+  await remove.mutateAsync({ id: p.id, back: false })
+  offerUndo(`${p.name}: taken off the list.`, () => void remove.mutateAsync({ id: p.id, back: true }))
+}
+async function copy() {
+  if (piece.value) choose((await duplicate.mutateAsync(piece.value.id)).id)
+}
+function made(id: number) {
+  adding.value = false
+  choose(id)
+}
+</script>
+
+<template>
+  <div class="frame">
+    <div class="stack side">
+      <PieceList
+        :commission="commission"
+        :chosen="adding ? undefined : piece?.id"
+        @choose="(id) => ((adding = false), choose(id))"
+      />
+      <Button label="Add a piece" severity="secondary" outlined @click="adding = true" />
+      <RouterLink :to="`/s/${studio}/drawer`" class="small">Moulds are in the tool drawer</RouterLink>
+    </div>
+    <section v-if="adding || !piece" class="stack">
+      <h2>A new piece</h2>
+      <NewRow kind="pieces" :parent="commission.id" label="Put it on the list" @made="made" @leave="adding = false" />
+    </section>
+    <section v-else class="stack" :aria-label="piece.name">
+      <header class="row">
+        <span class="pat" :style="{ background: piece.swatch }" aria-hidden="true"></span>
+        <h2>{{ piece.name }}: {{ piece.wanted }}</h2>
+        <span class="row acts">
+          <Button label="Up" size="small" severity="secondary" text @click="move.mutate({ id: piece.id, way: 'up' })" />
+          <Button
+            label="Down"
+            size="small"
+            severity="secondary"
+            text
+            @click="move.mutate({ id: piece.id, way: 'down' })"
+          />
+          <Button label="Duplicate" size="small" severity="secondary" text @click="copy" />
+          <Button label="Remove" size="small" severity="secondary" text @click="away" />
+        </span>
+      </header>
+      <p v-if="piece.missing" class="soon" role="status">{{ piece.missing }}</p>
+      <CautionList :cautions="piece.cautions" />
+      <RowForm :key="piece.id" kind="pieces" :id="piece.id" :version="piece.version" :fields="piece.fields" />
+    </section>
+  </div>
+</template>
+
+<style scoped>
+.frame {
+  display: grid;
+  grid-template-columns: 240px minmax(0, 1fr);
+  gap: 20px;
+}
+.side {
+  align-content: start;
+}
+.acts {
+  margin-left: auto;
+  gap: 2px;
+}
+@media (max-width: 900px) {
+  .frame {
+    grid-template-columns: minmax(0, 1fr);
+  }
+}
+</style>
