@@ -267,6 +267,9 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 	last := ""
 	add := func(op bench.Op, title string, lag *bench.Lag) {
 		if last != "" {
+			if _, begun := l.facts[last]; begun && (op.Kind == "press" || op.Kind == "rest") {
+				lag.Max = nil // kneaded already: a longer wait is looked at, not forbidden
+			}
 			lag.From, lag.To = last, op.ID
 			lags = append(lags, *lag)
 		}

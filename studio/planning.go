@@ -57,9 +57,13 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 	var planned []Step
 	if len(l.in.Batches) > 0 {
 		made, err := bench.Build(bench.BuildIn{Instance: &l.in})
-		if f := (*fault.Fault)(nil); errors.As(err, &f) && f.Code == bench.NoPlace && l.dropFreshness() {
+		if noPlace(err) && l.dropFreshness() {
 			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
 			plan.Summary.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(k.FreshDays, 1))
+		}
+		if noPlace(err) && l.dropOpenTimes() {
+			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
+			plan.Summary.Trouble = "A piece that is made already waits longer than it should: cover it, check it, or make it again."
 		}
 		if err != nil {
 			plan.Summary.Fits, plan.Summary.Trouble = false, l.trouble(err)
@@ -71,6 +75,23 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 		return err
 	}
 	return tx.SavePlan(&plan)
+}
+
+func noPlace(err error) bool {
+	var f *fault.Fault
+	return errors.As(err, &f) && f.Code == bench.NoPlace
+}
+
+// dropOpenTimes gives up the longest waits after what has happened already.
+func (l *liner) dropOpenTimes() bool {
+	any := false
+	for i := range l.in.Lags {
+		g := &l.in.Lags[i]
+		if _, begun := l.facts[g.From]; begun && g.Max != nil {
+			g.Max, any = nil, true
+		}
+	}
+	return any
 }
 
 // dropFreshness gives up the longest age of eaten pieces, where it leaves no
@@ -729,11 +750,8 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 		switch {
 		case st.ActualEnd != nil && st.Attended:
 			out.Done = append(out.Done, *st)
-		case st.ActualStart != nil && !st.Attended && (st.ActualEnd == nil || st.ActualEnd.After(now)):
+		case st.ActualStart != nil && !st.Attended && st.ActualEnd == nil && st.PlannedEnd.After(now):
 			end := st.PlannedEnd
-			if st.ActualEnd != nil {
-				end = *st.ActualEnd
-			}
 			share := 1.0
 			if end.After(*st.ActualStart) {
 				share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
@@ -861,19 +879,15 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 			}
 		}
 	}
-	for at, next := st.Planned.After, 0; at != "" && next < len(all); next++ {
-		i := slices.IndexFunc(all, func(s Step) bool { return s.Op == at })
-		if i < 0 || all[i].Attended || all[i].ActualStart != nil {
-			break
-		}
-		o := &all[i]
-		length := o.PlannedEnd.Sub(o.PlannedStart)
-		o.ActualStart = &now
-		o.PlannedStart, o.PlannedEnd = now, now.Add(length)
-		if err := tx.SaveStep(o); err != nil {
-			return err
-		}
-		break // the one after begins when this one is over
+	i := slices.IndexFunc(all, func(o Step) bool { return o.Op == st.Planned.After })
+	if i < 0 || all[i].Attended || all[i].ActualStart != nil {
+		return nil
+	}
+	o := &all[i] // a wait after this one begins by itself when it is over
+	length := o.PlannedEnd.Sub(o.PlannedStart)
+	o.ActualStart, o.PlannedStart, o.PlannedEnd = &now, now, now.Add(length)
+	if err := tx.SaveStep(o); err != nil {
+		return err
 	}
 	return nil
 }

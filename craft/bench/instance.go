@@ -284,7 +284,6 @@ const (
 type arc struct {
 	from, to, min, max int // max far: none
 	index              int // of the lag in the instance
-	strict             bool
 }
 
 type window struct {

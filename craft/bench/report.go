@@ -387,7 +387,7 @@ func (p *pass) copies() []Held {
 		}
 	}
 	for _, h := range t.holds {
-		rows = append(rows, row{h.resource, h.count, h.from, h.to})
+		rows = append(rows, row(h))
 	}
 	slices.SortStableFunc(rows, func(a, b row) int { return p.start[a.from] - p.start[b.from] })
 	freeAt := make([][]int, len(t.resources))

@@ -13,8 +13,6 @@ var breakage = map[string][2]float64{
 	"robust": {1, 49}, "ordinary": {1, 19}, "delicate": {2, 18}, "fragile": {3, 12},
 }
 
-const mostWanted = 5000
-
 // SpareIn asks how many to make so that enough stay whole.
 type SpareIn struct {
 	Wanted    *int     `json:"wanted" need:"true" in:"0..5000"`

@@ -55,7 +55,7 @@ function made(id: number) {
           <span v-for="s in r.says" :key="s" class="quiet">{{ s }}</span>
         </button>
         <div v-if="chosen && open === r.id" class="inside stack">
-          <RowForm :kind="kind" :id="r.id" :version="r.version" :fields="r.fields" />
+          <RowForm :id="r.id" :kind="kind" :version="r.version" :fields="r.fields" />
           <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
           <div><Button label="Take it away" severity="secondary" outlined size="small" @click="away(r)" /></div>
         </div>

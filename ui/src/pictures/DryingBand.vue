@@ -39,7 +39,8 @@ const height = computed(() => 40 + props.dry.stages.length * 40)
       <g v-for="(s, i) in dry.stages" :key="s.code" :transform="`translate(0 ${14 + i * 40})`">
         <text :x="L - 14" y="16" text-anchor="end" class="name">{{ s.say }}</text>
         <path :d="`M${L} 11H${R}`" class="line" />
-        <template v-if="s.p50 >= 0">
+        <text v-if="s.p50 > end" :x="R" y="16" text-anchor="end" class="later">later: {{ s.text }}</text>
+        <template v-else-if="s.p50 >= 0">
           <rect
             :x="x(s.p10)"
             y="2"
@@ -101,6 +102,9 @@ text.quiet {
 }
 .name {
   font-weight: 600;
+}
+.later {
+  fill: var(--quiet);
 }
 .never {
   fill: var(--rosehip);

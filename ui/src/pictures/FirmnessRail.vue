@@ -22,7 +22,8 @@ watch(
 )
 const svg = ref<SVGSVGElement>()
 function at(e: PointerEvent): number {
-  const box = svg.value!.getBoundingClientRect()
+  const box = svg.value?.getBoundingClientRect()
+  if (!box) return props.paste.advised
   const px = ((e.clientX - box.left) / box.width) * W
   const percent = ((px - L) / (R - L)) * props.paste.axisEnd
   return Math.round(Math.max(0, Math.min(props.paste.axisEnd, percent)) * 20) / 20

@@ -176,7 +176,7 @@ const last = computed(() => {
 }
 .figure.first .big {
   font-size: 76px;
-  line-height: 1;
+  line-height: 1.2;
 }
 .say {
   font-size: 18px;

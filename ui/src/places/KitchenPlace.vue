@@ -18,6 +18,6 @@ const k = computed(() => kitchen.data.value)
       Every number in Dusty Fern comes from here, from the drawer and the pantry, or from the order itself.
     </p>
     <LoadState :error="kitchen.error.value" :loading="kitchen.isPending.value" @again="kitchen.refetch()" />
-    <RowForm v-if="k" kind="kitchen" :id="k.row.id" :version="k.row.version" :fields="k.row.fields" />
+    <RowForm v-if="k" :id="k.row.id" kind="kitchen" :version="k.row.version" :fields="k.row.fields" />
   </div>
 </template>

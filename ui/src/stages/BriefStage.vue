@@ -16,6 +16,6 @@ const fields = computed(() => {
 <template>
   <div class="stack">
     <CautionList :cautions="commission.cautions" />
-    <RowForm kind="commissions" :id="commission.id" :version="commission.version" :fields="fields" />
+    <RowForm :id="commission.id" kind="commissions" :version="commission.version" :fields="fields" />
   </div>
 </template>

@@ -210,4 +210,8 @@ h4 {
 .dose {
   font-size: 24px;
 }
+.dose .small {
+  font-family: 'Figtree Variable', sans-serif;
+  letter-spacing: 0;
+}
 </style>

@@ -77,7 +77,7 @@ function made(id: number) {
       </header>
       <p v-if="piece.missing" class="soon" role="status">{{ piece.missing }}</p>
       <CautionList :cautions="piece.cautions" />
-      <RowForm :key="piece.id" kind="pieces" :id="piece.id" :version="piece.version" :fields="piece.fields" />
+      <RowForm :id="piece.id" :key="piece.id" kind="pieces" :version="piece.version" :fields="piece.fields" />
     </section>
   </div>
 </template>

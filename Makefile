@@ -1,0 +1,43 @@
+.DELETE_ON_ERROR:
+PG   := '/usr/lib/postgresql/*/bin/initdb=postgresql'
+VIEW := '/usr/bin/chromium=chromium' '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core'
+export GOFLAGS := -buildvcs=false
+GO_FILES := $(shell find . -name '*.go' -not -path './ui/node_modules/*') $(wildcard store/migrations/*.sql) go.mod go.sum
+UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/package.json ui/tsconfig.json
+
+.PHONY: start test lint shots check
+
+# start the application on http://127.0.0.1:8017
+start: check bin/dustyfern
+	@sh scripts/debian.sh $(PG)
+	@exec ./bin/dustyfern start
+
+# every test, with the checks of the code
+test: check bin/dustyfern
+	@sh scripts/debian.sh $(PG) $(VIEW)
+	@sh scripts/lint.sh
+	go test -timeout 20m ./...
+
+lint: check bin/dustyfern
+	@sh scripts/lint.sh
+
+# remake docs/screenshots from the demo studio
+shots: bin/dustyfern
+	@sh scripts/debian.sh $(PG) $(VIEW)
+	SHOTS=$(CURDIR)/docs/screenshots go test ./e2e -run TestShots -count=1
+
+check:
+	@sh scripts/check.sh
+
+ui/node_modules/.package-lock.json: ui/package-lock.json
+	@echo "Fetching the interface's packages (about 20 s)"
+	@cd ui && npm ci --no-audit --no-fund --loglevel=error
+	@touch $@
+
+ui/dist/index.html: ui/node_modules/.package-lock.json $(UI_FILES)
+	@echo "Building the interface (about 10 s)"
+	@cd ui && npm run --silent build >/dev/null
+
+bin/dustyfern: ui/dist/index.html $(GO_FILES)
+	@echo "Building dustyfern (up to a minute the first time)"
+	@go build -o $@ ./cmd/dustyfern

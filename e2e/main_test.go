@@ -1,0 +1,203 @@
+// Package e2e drives the real interface of the built program in Chromium.
+package e2e
+
+import (
+	"bufio"
+	"context"
+	"encoding/json"
+	"fmt"
+	"io"
+	"net/http"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"syscall"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/launcher"
+	"github.com/go-rod/rod/lib/proto"
+)
+
+const tuesdayEvening = "2026-11-24T20:12:00Z"
+
+var (
+	browser *rod.Browser
+	binary  string
+	axe     string
+)
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	dir, err := os.MkdirTemp("", "dfe2e")
+	if err != nil {
+		fmt.Println(err)
+		return 1
+	}
+	defer os.RemoveAll(dir)
+	binary = filepath.Join(dir, "dustyfern")
+	build := exec.Command("go", "build", "-o", binary, "../cmd/dustyfern")
+	if out, err := build.CombinedOutput(); err != nil {
+		fmt.Printf("%v\n%s", err, out)
+		return 1
+	}
+	source, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
+	if err != nil {
+		fmt.Println("the interface is not built:", err)
+		return 1
+	}
+	axe = string(source)
+	l := launcher.New().
+		Bin("/usr/bin/chromium"). // without Bin Rod looks around and then downloads one
+		Leakless(false).
+		UserDataDir(filepath.Join(dir, "chrome")).
+		Headless(false).Set("headless", "new").
+		NoSandbox(os.Geteuid() == 0).
+		Set("disable-gpu").Set("disable-quic").Set("no-first-run").
+		Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").
+		Set("force-device-scale-factor", "1").Set("hide-scrollbars").Set("font-render-hinting", "none").
+		Set("lang", "en-GB").Env(append(os.Environ(), "LANGUAGE=en_GB", "TZ=Europe/London")...).
+		Logger(io.Discard)
+	u, err := l.Launch()
+	if err != nil {
+		fmt.Println(err)
+		return 1
+	}
+	defer l.Kill()
+	browser = rod.New().ControlURL(u).MustConnect()
+	defer browser.MustClose()
+	return m.Run()
+}
+
+// program is a running dustyfern of its own, with its data.
+type program struct {
+	cmd  *exec.Cmd
+	data string
+	url  string
+	out  *strings.Builder
+	done chan error
+}
+
+// start runs the built program on a free port with a fixed clock.
+func start(t testing.TB, args ...string) *program {
+	t.Helper()
+	data, err := os.MkdirTemp("", "dfdata")
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { os.RemoveAll(data) })
+	p := &program{data: data}
+	p.start(t, append([]string{"--now", tuesdayEvening}, args...)...)
+	t.Cleanup(func() { p.stop(t) })
+	return p
+}
+
+func (p *program) start(t testing.TB, args ...string) {
+	t.Helper()
+	p.cmd = exec.Command(binary, append([]string{"start", "--port", "0", "--fast", "--data", p.data}, args...)...)
+	p.cmd.Env = append(os.Environ(), "DATABASE_URL=")
+	pipe, err := p.cmd.StdoutPipe()
+	if err != nil {
+		t.Fatal(err)
+	}
+	p.out, p.done = &strings.Builder{}, make(chan error, 1)
+	p.cmd.Stderr = p.out
+	if err := p.cmd.Start(); err != nil {
+		t.Fatal(err)
+	}
+	lines := bufio.NewScanner(pipe)
+	for lines.Scan() {
+		if u, ok := strings.CutPrefix(lines.Text(), "Dusty Fern is ready: "); ok {
+			p.url = u
+			go func() {
+				_, _ = io.Copy(io.Discard, pipe)
+				p.done <- p.cmd.Wait()
+			}()
+			return
+		}
+	}
+	t.Fatalf("it did not start: %v\n%s", p.cmd.Wait(), p.out)
+}
+
+func (p *program) stop(t testing.TB) {
+	if p.cmd.ProcessState != nil || p.cmd.Process == nil {
+		return
+	}
+	_ = p.cmd.Process.Signal(syscall.SIGINT)
+	select {
+	case <-p.done:
+	case <-time.After(30 * time.Second):
+		_ = p.cmd.Process.Kill()
+		t.Error("it did not stop within 30 s")
+	}
+}
+
+const demoStudio = "/s/hollow-lane-sugar-room"
+
+// open shows an address in a window of its own, 1280x800.
+func (p *program) open(t testing.TB, path string) *rod.Page {
+	t.Helper()
+	b := browser.MustIncognito()
+	ctx, cancel := context.WithTimeout(context.Background(), 60*time.Second) // every wait below ends by then
+	page, err := b.Page(proto.TargetCreateTarget{})
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() {
+		cancel()
+		_ = page.Context(context.Background()).Close()
+		_ = proto.TargetDisposeBrowserContext{BrowserContextID: b.BrowserContextID}.Call(b)
+	})
+	page = page.Context(ctx)
+	page.MustSetViewport(1280, 800, 1, false)
+	// what the page says wrong is the test's failure
+	go page.EachEvent(func(e *proto.RuntimeExceptionThrown) { t.Errorf("page: %s", e.ExceptionDetails.Exception.Description) })()
+	page.MustNavigate(p.url + path)
+	ready(page)
+	return page
+}
+
+// ready waits for a heading and the fonts.
+func ready(page *rod.Page) {
+	page.MustElement("h1")
+	page.MustEval(`() => document.fonts.ready.then(() => true)`)
+}
+
+// to goes to another address of the same program.
+func (p *program) to(page *rod.Page, path string) {
+	page.MustNavigate(p.url + path)
+	ready(page)
+}
+
+// get asks the interface's own API.
+func (p *program) get(t testing.TB, path string, into any) {
+	t.Helper()
+	resp, err := http.Get(p.url + "/api" + path)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	if resp.StatusCode != http.StatusOK {
+		b, _ := io.ReadAll(resp.Body)
+		t.Fatalf("%s: %s %s", path, resp.Status, b)
+	}
+	if err := json.NewDecoder(resp.Body).Decode(into); err != nil {
+		t.Fatal(err)
+	}
+}
+
+// see waits until the page's text holds the words.
+func see(t testing.TB, page *rod.Page, words string) {
+	t.Helper()
+	if err := page.Timeout(15 * time.Second).Wait(rod.Eval(`w => document.body.innerText.includes(w)`, words)); err != nil {
+		t.Fatalf("never saw %q on %s; it says:\n%.1500s", words, page.MustInfo().URL, page.MustEval(`() => document.body.innerText`).Str())
+	}
+}
+
+func scheme(page *rod.Page, name string) {
+	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: name}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(page)
+	page.MustWait(fmt.Sprintf(`() => document.documentElement.classList.contains('dim') === %v`, name == "dark"))
+}
