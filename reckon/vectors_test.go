@@ -1,0 +1,201 @@
+package reckon
+
+import (
+	"bufio"
+	"encoding/json"
+	"fmt"
+	"math"
+	"os"
+	"path/filepath"
+	"strings"
+	"testing"
+)
+
+type vector struct {
+	Topic string          `json:"topic"`
+	Input json.RawMessage `json:"input"`
+	Want  any             `json:"want"`
+	Tol   map[string]any  `json:"tol"`
+	Why   string          `json:"why"`
+}
+
+// TestVectors holds every topic against the cases agreed for it.
+func TestVectors(t *testing.T) {
+	files, _ := filepath.Glob("testdata/*.jsonl")
+	if len(files) < 6 {
+		t.Fatalf("only %d files of vectors", len(files))
+	}
+	for _, file := range files {
+		f, err := os.Open(file)
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer f.Close()
+		lines := bufio.NewScanner(f)
+		lines.Buffer(nil, 1<<20)
+		n := 0
+		for lines.Scan() {
+			n++
+			var v vector
+			if err := json.Unmarshal(lines.Bytes(), &v); err != nil {
+				t.Fatalf("%s:%d: %v", file, n, err)
+			}
+			var got any
+			line, _ := Reply(v.Topic, v.Input)
+			var reply struct {
+				OK     bool
+				Result any
+				Error  map[string]any
+			}
+			if err := json.Unmarshal(line, &reply); err != nil {
+				t.Fatal(err)
+			}
+			got = reply.Result
+			want := v.Want
+			if m, ok := want.(map[string]any); ok && m["error"] != nil {
+				if reply.OK {
+					t.Errorf("%s:%d (%s): an error was wanted, got %v", file, n, v.Why, got)
+					continue
+				}
+				if s, _ := reply.Error["message"].(string); strings.TrimSpace(s) == "" {
+					t.Errorf("%s:%d: a refusal without a sentence", file, n)
+				}
+				want, got = m["error"], any(reply.Error)
+			}
+			if d := differ(want, got, v.Tol, ""); d != "" {
+				t.Errorf("%s:%d %s (%s): %s", file, n, v.Topic, v.Why, d)
+			}
+		}
+	}
+}
+
+// differ is "" when got satisfies want: fields not asked for are ignored, null
+// means absent, numbers keep to the tolerance.
+func differ(want, got any, tol map[string]any, path string) string {
+	switch w := want.(type) {
+	case nil:
+		if got != nil {
+			return fmt.Sprintf("%s should be absent, is %v", path, got)
+		}
+	case map[string]any:
+		g, ok := got.(map[string]any)
+		if !ok {
+			return fmt.Sprintf("%s: want %v, got %v", path, want, got)
+		}
+		for k, x := range w {
+			if d := differ(x, g[k], tol, strings.TrimPrefix(path+"."+k, ".")); d != "" {
+				return d
+			}
+		}
+	case []any:
+		g, ok := got.([]any)
+		if !ok || len(g) != len(w) {
+			return fmt.Sprintf("%s: want %v, got %v", path, want, got)
+		}
+		for i := range w {
+			if d := differ(w[i], g[i], tol, fmt.Sprintf("%s.%d", path, i)); d != "" {
+				return d
+			}
+		}
+	case float64:
+		g, ok := got.(float64)
+		abs, rel := 1e-7, 2e-6
+		if a, ok := tol["abs"].(float64); ok {
+			abs, rel = a, 0
+		}
+		if r, ok := tol["rel"].(float64); ok {
+			rel = r
+		}
+		if !ok || math.Abs(g-w) > math.Max(abs, rel*math.Abs(w))+1e-12 {
+			return fmt.Sprintf("%s: want %v, got %v", path, want, got)
+		}
+	default:
+		if want != got {
+			return fmt.Sprintf("%s: want %v, got %v", path, want, got)
+		}
+	}
+	return ""
+}
+
+func TestReadIsStrict(t *testing.T) {
+	for _, c := range []struct{ topic, in, code, field string }{
+		{"spare.make", `{"Wanted": 3}`, "syntax", "Wanted"},
+		{"spare.make", `[1]`, "syntax", ""},
+		{"spare.make", `{"wanted": 3} {}`, "syntax", ""},
+		{"spare.make", `{"wanted": 2.5}`, "syntax", "wanted"},
+		{"spare.make", `{"wanted": 1e999}`, "out_of_range", "wanted"},
+		{"paste.strength", `{"parts":[{"paste":"sugarPaste","massG":"5"}]}`, "syntax", "parts[0].massG"},
+		{"paste.strength", `{"parts":[{"paste":"sugarPaste","massG":5,"colour":"red"}]}`, "syntax", "parts[0].colour"},
+		{"mould.cycle", `{"fillMinutes":2,"freezeMinutes":null,"unmouldMinutes":1,"moulds":1}`, "required", "freezeMinutes"},
+		{"plan.build", `{}`, "required", "instance"},
+		{"no.such", `{}`, "unknown_value", "topic"},
+	} {
+		line, ok := Reply(c.topic, []byte(c.in))
+		var r struct{ Error struct{ Code, Field string } }
+		_ = json.Unmarshal(line, &r)
+		if ok || r.Error.Code != c.code || r.Error.Field != c.field {
+			t.Errorf("%s %s: %s", c.topic, c.in, line)
+		}
+	}
+	if line, ok := Reply("spare.make", []byte(`{"wanted": 2.0}`)); !ok {
+		t.Errorf("2.0 is a whole number: %s", line)
+	}
+}
+
+func TestBatchAnswersEachLine(t *testing.T) {
+	for in, want := range map[string]string{
+		`{"topic":"measure.convert","input":{"value":1,"unit":"lb","to":"g"}}`: `"text":"454 g"`,
+		`nonsense`:                            `"code":"syntax"`,
+		`{"topic":"drying.dew","input":null}`: `"field":"tempC"`,
+		`{"input":{}}`:                        `"field":"topic"`,
+	} {
+		if got := string(Line([]byte(in))); !strings.Contains(got, want) {
+			t.Errorf("%s: %s", in, got)
+		}
+	}
+}
+
+func FuzzAnswer(f *testing.F) {
+	for _, name := range Topics() {
+		f.Add(name, `{"text":"1½ tsp","wanted":3,"pasteG":100,"tempC":21,"rhPercent":45,"instance":{}}`)
+	}
+	f.Fuzz(func(t *testing.T, topic, in string) {
+		if topic == "plan.build" && len(in) > 2000 {
+			t.Skip()
+		}
+		line, _ := Reply(topic, []byte(in))
+		if !json.Valid(line) {
+			t.Fatalf("%q %q: %s", topic, in, line)
+		}
+	})
+}
+
+func BenchmarkPredict72hHourlyRoom(b *testing.B) {
+	var series []string
+	for h := range 73 {
+		series = append(series, fmt.Sprintf(`{"atHours":%d,"tempC":%d,"rhPercent":%d}`, h, 19+h%4, 44+h%13))
+	}
+	in := []byte(`{"paste":"halfAndHalf","shape":"block","thicknessMM":6,"roomSeries":[` + strings.Join(series, ",") + `]}`)
+	for b.Loop() {
+		if _, err := Answer("drying.predict", in); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkPasteAdvice(b *testing.B) {
+	in := []byte(`{"demands":["embossed","knifeThrough","wrapped","nibbled"],"depthMM":13,"widthMM":14,"lengthMM":300,"chilled":true}`)
+	for b.Loop() {
+		if _, err := Answer("paste.advise", in); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
+
+func BenchmarkMouldBatch(b *testing.B) {
+	for b.Loop() {
+		if _, err := Answer("mould.batch", []byte(`{"wanted":36,"pieceG":4.2}`)); err != nil {
+			b.Fatal(err)
+		}
+	}
+}
