@@ -9,7 +9,7 @@ import (
 )
 
 var (
-	clockShape = regexp.MustCompile(`(?:^|[\s,]|at )(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm|h)?$`)
+	clockShape = regexp.MustCompile(`(?:^|[\s,]|\bat )(\d{1,2})(?:[:.](\d{2}))?\s*(am|pm|h)?$`)
 	isoShape   = regexp.MustCompile(`^(\d{4})-(\d{1,2})-(\d{1,2})$`)
 	slashShape = regexp.MustCompile(`^(\d{1,2})[./](\d{1,2})(?:[./](\d{2,4}))?$`)
 	dayShape   = regexp.MustCompile(`^(?:the )?(\d{1,2})(?:st|nd|rd|th)?(?: of)? ([a-z]+)(?: (\d{4}))?$`)

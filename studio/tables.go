@@ -197,6 +197,9 @@ var lotFields = []*field[Lot]{
 			if t.After(now.AddDate(0, 0, 1)) {
 				return fault.New(fault.OutOfRange, "openedOn", "That is still to come: when was it opened?")
 			}
+			if t.Before(now.AddDate(-10, 0, 0)) {
+				return fault.New(fault.OutOfRange, "openedOn", "That is over ten years ago: which year is meant?")
+			}
 			l.OpenedOn = &t
 			return nil
 		},

@@ -1,0 +1,62 @@
+package main
+
+import (
+	"encoding/json"
+	"os/exec"
+	"strings"
+	"testing"
+)
+
+// TestArrows keeps the house: what each room may import of ours.
+func TestArrows(t *testing.T) {
+	may := map[string][]string{
+		"craft": {"craft"}, "studio": {"craft"}, "store": {"studio", "craft"}, "device": {"studio", "craft"}, "reckon": {"craft"},
+		"api": {"studio", "craft", "reckon"}, "demo": {"studio"}, "localpg": {}, "ui": {}, "e2e": {"localpg"},
+	}
+	cmd := exec.Command("go", "list", "-json=ImportPath,Imports", "./...")
+	cmd.Dir = "../.."
+	out, err := cmd.Output()
+	if err != nil {
+		t.Fatal(err)
+	}
+	room := func(path string) string { return strings.SplitN(strings.TrimPrefix(path, "dustyfern/"), "/", 2)[0] }
+	seen := 0
+	for d := json.NewDecoder(strings.NewReader(string(out))); d.More(); {
+		var p struct {
+			ImportPath string
+			Imports    []string
+		}
+		if err := d.Decode(&p); err != nil {
+			t.Fatal(err)
+		}
+		seen++
+		from := room(p.ImportPath)
+		for _, word := range []string{"util", "common", "helpers", "types", "models"} {
+			if strings.HasSuffix(p.ImportPath, "/"+word) {
+				t.Errorf("%s: a package is named after what it holds", p.ImportPath)
+			}
+		}
+		for _, i := range p.Imports {
+			if from == "craft" {
+				for _, outside := range []string{"os", "net", "net/http", "database/sql", "math/rand", "math/rand/v2"} {
+					if i == outside {
+						t.Errorf("%s imports %s: the core does no I/O and throws no dice", p.ImportPath, i)
+					}
+				}
+			}
+			if from == "cmd" || !strings.HasPrefix(i, "dustyfern/") {
+				continue
+			}
+			ok := false
+			for _, to := range may[from] {
+				ok = ok || room(i) == to
+			}
+			if !ok {
+				t.Errorf("%s may not import %s", p.ImportPath, i)
+			}
+		}
+	}
+	if seen < 12 {
+		t.Fatalf("go list saw only %d packages", seen)
+	}
+}

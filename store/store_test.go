@@ -1,0 +1,245 @@
+package store
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"os"
+	"reflect"
+	"strings"
+	"sync/atomic"
+	"testing"
+	"time"
+
+	"github.com/jackc/pgx/v5"
+
+	"dustyfern/localpg"
+	"dustyfern/studio"
+)
+
+var cluster *localpg.Cluster
+
+const word = "00112233445566778899aabbccddeeff"
+
+func TestMain(m *testing.M) { os.Exit(run(m)) }
+
+func run(m *testing.M) int {
+	ctx := context.Background()
+	dir, err := os.MkdirTemp("", "dfpg")
+	if err == nil {
+		defer os.RemoveAll(dir)
+		cluster, err = localpg.Start(ctx, localpg.Options{Dir: dir, DieWithUs: true})
+	}
+	if err == nil {
+		defer cluster.Stop()
+		err = cluster.EnsureDatabase(ctx, "fresh")
+	}
+	if err == nil {
+		err = PrepareRole(ctx, cluster.DSN("fresh"), word)
+	}
+	if err == nil {
+		err = Migrate(ctx, cluster.DSN("fresh"))
+	}
+	if err != nil {
+		fmt.Println(err)
+		return 1
+	}
+	return m.Run()
+}
+
+func exec(t testing.TB, dsn, q string) error {
+	t.Helper()
+	ctx := context.Background()
+	c, err := pgx.Connect(ctx, dsn)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer c.Close(ctx)
+	_, err = c.Exec(ctx, q)
+	return err
+}
+
+var n atomic.Int64
+
+// open gives a database of its own, copied from the template, and two studios.
+func open(t testing.TB) (*Store, string) {
+	t.Helper()
+	name := fmt.Sprintf("t%d", n.Add(1))
+	if err := exec(t, cluster.DSN("postgres"), "CREATE DATABASE "+name+" TEMPLATE fresh STRATEGY FILE_COPY"); err != nil {
+		t.Fatal(err)
+	}
+	s, err := Open(t.Context(), cluster.DSNAs("dustyfern_app", word, name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(s.Close)
+	for _, who := range []string{"One", "Two"} {
+		k := studio.NewKitchen(who)
+		if err := s.CreateStudio(t.Context(), &k); err != nil {
+			t.Fatal(err)
+		}
+	}
+	return s, name
+}
+
+func in(t testing.TB, s *Store, slug string, f func(studio.Tx) error) {
+	t.Helper()
+	if err := s.In(t.Context(), slug, f); err != nil {
+		t.Fatal(err)
+	}
+}
+
+// TestRoundTrip writes a full row of every noun and reads it back unchanged.
+func TestRoundTrip(t *testing.T) {
+	t.Parallel()
+	s, _ := open(t)
+	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	tool := studio.Tool{Version: 1, Name: "Frond", Make: "lace", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), LengthMM: 92, WidthMM: 46, DepthMM: 4, DetailMM: new(0.8),
+		Undercut: true, Patterned: true, Branching: true, Chilled: true, FreezeMinutes: new(9.0), Cavities: 3, Copies: 2, FillMinutes: new(1.5), UnmouldMinutes: new(0.5)}
+	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}}
+	order := studio.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []studio.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
+		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
+	in(t, s, "one", func(tx studio.Tx) error {
+		return errors.Join(tx.CreateTool(&tool), tx.CreateLot(&lot), tx.CreateCommission(&order))
+	})
+	piece := studio.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
+		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
+		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true}
+	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
+	step := studio.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
+		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4}}
+	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplacePlanned([]studio.Step{step}) })
+	same := func(what string, want, got any) {
+		t.Helper()
+		if !reflect.DeepEqual(want, got) {
+			t.Errorf("%s came back changed:\n%+v\n%+v", what, want, got)
+		}
+	}
+	in(t, s, "one", func(tx studio.Tx) error {
+		got1, err1 := tx.Tool(tool.ID)
+		got2, err2 := tx.Lot(lot.ID)
+		got3, err3 := tx.Commission(order.ID)
+		got4, err4 := tx.Piece(piece.ID)
+		got5, err5 := tx.Step("p1.1.press")
+		got3.HandOver, got3.CakeReady = new(got3.HandOver.UTC()), new(got3.CakeReady.UTC())
+		got5.PlannedStart, got5.PlannedEnd, got5.ActualStart, got5.ActualEnd = got5.PlannedStart.UTC(), got5.PlannedEnd.UTC(), new(got5.ActualStart.UTC()), new(got5.ActualEnd.UTC())
+		step.ID = got5.ID
+		same("tool", tool, got1)
+		same("lot", lot, got2)
+		same("commission", order, got3)
+		same("piece", piece, got4)
+		same("step", step, got5)
+		return errors.Join(err1, err2, err3, err4, err5)
+	})
+	for _, v := range []reflect.Value{reflect.ValueOf(tool), reflect.ValueOf(piece)} { // a field that is left out here would go unseen
+		for i := range v.NumField() {
+			if f := v.Type().Field(i).Name; v.Field(i).IsZero() && f != "DeletedAt" {
+				t.Errorf("%s is not tried", f)
+			}
+		}
+	}
+}
+
+func TestAnotherStudioIsOutOfReach(t *testing.T) {
+	t.Parallel()
+	s, name := open(t)
+	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}}
+	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
+	in(t, s, "two", func(tx studio.Tx) error {
+		all, err := tx.Lots()
+		if len(all) != 0 {
+			t.Error("the other studio's lot is seen")
+		}
+		if _, err := tx.Lot(lot.ID); !errors.Is(err, studio.ErrNotFound) {
+			t.Error(err)
+		}
+		lot.MassG = 2
+		if err := tx.SaveLot(&lot); !errors.Is(err, studio.ErrStale) {
+			t.Error("the other studio's lot was changed", err)
+		}
+		return err
+	})
+	app := cluster.DSNAs("dustyfern_app", word, name)
+	// outside a studio nothing is seen and nothing written, and the role is plain
+	for q, refused := range map[string]bool{
+		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', 1)":                                              true,
+		"DO $$ BEGIN IF (SELECT count(*) FROM lots) > 0 THEN RAISE 'seen'; END IF; END $$":                                               false,
+		"DO $$ BEGIN IF (SELECT rolsuper OR rolbypassrls FROM pg_roles WHERE rolname = current_user) THEN RAISE 'above'; END IF; END $$": false,
+		"DROP TABLE lots": true,
+		"UPDATE studios SET name = 'mine' WHERE id = 2": false, // no row is in reach
+		"SELECT * FROM goose_db_version":                true,
+	} {
+		if err := exec(t, app, q); (err != nil) != refused {
+			t.Errorf("%s: %v", q, err)
+		}
+	}
+	in(t, s, "two", func(tx studio.Tx) error {
+		if tx.Kitchen().Name != "Two" {
+			t.Error("a studio was renamed from outside")
+		}
+		return nil
+	})
+}
+
+func TestAStaleRowIsRefused(t *testing.T) {
+	t.Parallel()
+	s, _ := open(t)
+	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}}
+	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
+	old := lot
+	lot.MassG = 0 // a zero is written too
+	in(t, s, "one", func(tx studio.Tx) error { return tx.SaveLot(&lot) })
+	old.Name = "Ivory"
+	if err := s.In(t.Context(), "one", func(tx studio.Tx) error { return tx.SaveLot(&old) }); !errors.Is(err, studio.ErrStale) {
+		t.Fatal(err)
+	}
+	in(t, s, "one", func(tx studio.Tx) error {
+		got, err := tx.Lot(lot.ID)
+		if got.MassG != 0 || got.Name != "White" || got.Version != 2 {
+			t.Errorf("%+v", got)
+		}
+		return err
+	})
+}
+
+func TestTheDatabaseGuardsItself(t *testing.T) {
+	t.Parallel()
+	_, name := open(t)
+	owner := cluster.DSN(name)
+	for _, q := range []string{
+		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', -1)",
+		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', 'NaN')",
+		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', 'Infinity')",
+		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (99, 'x', 'sugarPaste', 1)",
+		"UPDATE studios SET rh_percent = 'NaN'",
+	} {
+		if err := exec(t, owner, q); err == nil {
+			t.Errorf("let in: %s", q)
+		}
+	}
+	// a piece cannot point to another studio's commission
+	if err := exec(t, owner, `INSERT INTO commissions (studio_id, title, carrier, domed, children, no_alcohol, no_gelatine, state) VALUES (2, 'theirs', 'tiers', false, false, false, false, 'open')`); err != nil {
+		t.Fatal(err)
+	}
+	err := exec(t, owner, `INSERT INTO pieces (studio_id, commission_id, position, name, wanted, swatch, eaten, knife_passes, stance, bent, joined, support, carries, bagged, handled_soon, dusted, chill, held_up, trial_estimate)
+		VALUES (1, (SELECT id FROM commissions), 1, 'x', 1, '#FFFFFF', 'shown', false, 'lying', false, 'dry', 'foam', false, false, false, false, false, false, false)`)
+	if err == nil || !strings.Contains(err.Error(), "foreign key") {
+		t.Error(err)
+	}
+}
+
+func TestMigratingTwiceAtOnceIsHarmless(t *testing.T) {
+	t.Parallel()
+	if err := cluster.EnsureDatabase(t.Context(), "twice"); err != nil {
+		t.Fatal(err)
+	}
+	ended := make(chan error, 3)
+	for range 3 {
+		go func() { ended <- Migrate(context.Background(), cluster.DSN("twice")) }()
+	}
+	for range 3 {
+		if err := <-ended; err != nil {
+			t.Error(err)
+		}
+	}
+}

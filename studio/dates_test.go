@@ -1,0 +1,108 @@
+package studio
+
+import (
+	"testing"
+	"time"
+)
+
+func TestDatesAsPeopleSayThem(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/London")
+	if err != nil {
+		t.Fatal(err)
+	}
+	now := time.Date(2026, 11, 24, 20, 12, 0, 0, zone) // a Tuesday
+	for text, want := range map[string]string{
+		"Sat week, 10:00": "Sat 5 Dec, 10:00", "sat 10am": "Sat 28 Nov, 10:00", "5 Dec 10:00": "Sat 5 Dec, 10:00", "tomorrow 18:00": "Wed 25 Nov, 18:00", "in 9 days": "Thu 3 Dec, 12:00",
+		"2026-12-05 10:00": "Sat 5 Dec, 10:00", "next Friday 6.30pm": "Fri 4 Dec, 18:30", "Sat 5 Dec, 10:00": "Sat 5 Dec, 10:00", "5 January": "Tue 5 Jan 2027, 12:00", "December 5, noon": "Sat 5 Dec, 12:00",
+		"in two weeks 15:00": "Tue 8 Dec, 15:00", "Tuesday 19:00": "Tue 1 Dec, 19:00", "tuesday 21:00": "Tue 24 Nov, 21:00", "5/12 9:00": "Sat 5 Dec, 09:00", "today 23:00": "Tue 24 Nov, 23:00",
+	} {
+		got, ok := ReadDate(text, now, 12)
+		if !ok || SayDate(got, now) != want {
+			t.Errorf("%q: %s %v, want %s", text, SayDate(got, now), ok, want)
+		}
+	}
+	for _, text := range []string{"someday", "32 Nov", "Mon 5 Dec", "25:00", "5 Dec 10:75", "🍰", "13/13"} {
+		if got, ok := ReadDate(text, now, 12); ok {
+			t.Errorf("%q was read as %s", text, SayDate(got, now))
+		}
+	}
+}
+
+// What is shown is understood again, to the minute.
+func TestShownDatesReadBack(t *testing.T) {
+	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	for h := 1; h < 24*400; h += 37 {
+		at := now.Add(time.Duration(h) * time.Hour)
+		got, ok := ReadDate(SayDate(at, now), now, 12)
+		if !ok || !got.Equal(at) {
+			t.Fatalf("%s came back as %s %v", SayDate(at, now), SayDate(got, now), ok)
+		}
+	}
+}
+
+func TestLengthsOfTime(t *testing.T) {
+	for m, want := range map[int]string{0: "0 min", 59: "59 min", 60: "1 h", 200: "3 h 20", 2880: "2 days", 3120: "2 days 4 h"} {
+		if got := SayMinutes(m); got != want {
+			t.Errorf("%d: %q", m, got)
+		}
+	}
+	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	for d, want := range map[time.Duration]string{0: "now", 200 * time.Minute: "in 3 h 20", -2 * time.Hour: "2 h ago", 9 * 24 * time.Hour: "in 9 days"} {
+		if got := SayWhen(now.Add(d), now); got != want {
+			t.Errorf("%v: %q", d, got)
+		}
+	}
+}
+
+// Summer time is inside the concrete windows: 19:00 stays 19:00 on the clock.
+func TestWindowsOverTheChangeOfTheClock(t *testing.T) {
+	k := NewKitchen("x")
+	zone := k.zone()
+	from := time.Date(2026, 3, 23, 0, 0, 0, 0, zone)
+	for _, w := range k.openHours(from, from.AddDate(0, 0, 14)) {
+		if h := w.start.In(zone).Hour(); h != 19 && h != 9 {
+			t.Errorf("%s begins at %s", w.id, w.start.In(zone))
+		}
+		if l := w.end.Sub(w.start); l != 3*time.Hour && l != 4*time.Hour {
+			t.Errorf("%s lasts %s", w.id, l)
+		}
+	}
+	k.Exceptions = []Exception{{Date: "2026-03-24", Open: []Hours{}}}
+	for _, w := range k.openHours(from, from.AddDate(0, 0, 14)) {
+		if w.day == "2026-03-24" {
+			t.Error("a shut day is open")
+		}
+	}
+}
+
+func TestLinesOfForms(t *testing.T) {
+	for line, want := range map[string]string{"Tue 19:00-22:00 Ines, Tobi": "19:00-22:00 Ines, Tobi", "sunday 14-18": "14:00-18:00", "Sat 7.00 to 9.30 (unwelcome)": "07:00-09:30 (unwelcome)"} {
+		h, err := readWeekly(line)
+		if err != nil || showHours(h) != want {
+			t.Errorf("%q: %q %v", line, showHours(h), err)
+		}
+	}
+	for _, line := range []string{"Tue", "Noday 19:00-22:00", "Tue 22:00-19:00", "Tue 19:00-25:00 x"} {
+		if _, err := readWeekly(line); err == nil {
+			t.Errorf("%q was read", line)
+		}
+	}
+	for _, line := range []string{"round 250 mm, 110 mm tall, coated 5 mm sage sugar paste", "square 180 mm", "round 150 mm, 90 mm tall"} {
+		tier, err := readTier(line)
+		if err != nil || showTier(tier) != line {
+			t.Errorf("%q: %q %v", line, showTier(tier), err)
+		}
+	}
+}
+
+func FuzzReadDate(f *testing.F) {
+	for _, s := range []string{"Sat week, 10:00", "5 Dec 10am", "in 9 days", "2026-12-05 10:00", "next next", "at at 10", "0/0"} {
+		f.Add(s)
+	}
+	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	f.Fuzz(func(t *testing.T, text string) {
+		if got, ok := ReadDate(text, now, 12); ok && got.IsZero() {
+			t.Fatal(text)
+		}
+	})
+}
