@@ -19,6 +19,7 @@ import (
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
+	"github.com/go-rod/rod/lib/utils"
 )
 
 const tuesdayEvening = "2026-11-24T20:12:00Z"
@@ -141,7 +142,7 @@ const demoStudio = "/s/hollow-lane-sugar-room"
 func (p *program) open(t testing.TB, path string) *rod.Page {
 	t.Helper()
 	b := browser.MustIncognito()
-	ctx, cancel := context.WithTimeout(context.Background(), 60*time.Second) // every wait below ends by then
+	ctx, cancel := context.WithTimeout(context.Background(), 150*time.Second) // every wait below ends by then
 	page, err := b.Page(proto.TargetCreateTarget{})
 	if err != nil {
 		t.Fatal(err)
@@ -151,7 +152,8 @@ func (p *program) open(t testing.TB, path string) *rod.Page {
 		_ = page.Context(context.Background()).Close()
 		_ = proto.TargetDisposeBrowserContext{BrowserContextID: b.BrowserContextID}.Call(b)
 	})
-	page = page.Context(ctx)
+	// look often: Rod's own sleeper backs off to a second
+	page = page.Context(ctx).Sleeper(func() utils.Sleeper { return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil) })
 	page.MustSetViewport(1280, 800, 1, false)
 	// what the page says wrong is the test's failure
 	go page.EachEvent(func(e *proto.RuntimeExceptionThrown) { t.Errorf("page: %s", e.ExceptionDetails.Exception.Description) })()

@@ -129,6 +129,7 @@ function toggle(code: string) {
     </template>
     <div :id="id + 'e'" class="under">
       <p v-if="error" class="danger" role="alert">{{ error }}</p>
+      <p v-else-if="saved" class="quiet" role="status">Saved.</p>
       <p v-else-if="field.hint" class="quiet">{{ field.hint }}</p>
     </div>
     <div v-if="clash" class="clash" role="alert">

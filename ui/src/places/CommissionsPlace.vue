@@ -80,7 +80,7 @@ async function take_(c: CommissionRow) {
             size="small"
             severity="secondary"
             text
-            :aria-label="`Put ${c.title} aside`"
+            :aria-label="`Put aside: ${c.title}`"
             @click="setState.mutate({ id: c.id, state: 'aside' })"
           />
           <Button
@@ -89,7 +89,7 @@ async function take_(c: CommissionRow) {
             size="small"
             severity="secondary"
             text
-            :aria-label="`Hand ${c.title} over`"
+            :aria-label="`Hand over: ${c.title}`"
             @click="setState.mutate({ id: c.id, state: 'handedOver' })"
           />
           <Button
@@ -98,7 +98,7 @@ async function take_(c: CommissionRow) {
             size="small"
             severity="secondary"
             text
-            :aria-label="`Open ${c.title} again`"
+            :aria-label="`Open again: ${c.title}`"
             @click="setState.mutate({ id: c.id, state: 'open' })"
           />
           <Button

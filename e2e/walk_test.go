@@ -1,0 +1,292 @@
+package e2e
+
+import (
+	"encoding/json"
+	"fmt"
+	"io"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+)
+
+// field finds the input under a label.
+func field(page *rod.Page, label string) *rod.Element {
+	return page.MustElementByJS(`l => [...document.querySelectorAll('label')].filter(x => x.textContent.trim().startsWith(l)).map(x => document.getElementById(x.htmlFor)).find(Boolean) ?? null`, label)
+}
+
+// fill types into the field under a label and leaves it.
+func fill(page *rod.Page, label, text string) {
+	el := field(page, label)
+	el.MustFocus().MustSelectAllText()
+	page.MustInsertText(text)
+	el.MustBlur()
+}
+
+func press(page *rod.Page, words string) {
+	page.MustElementR("button", words).MustWaitEnabled().MustClick()
+}
+
+// choose opens the list under a label and picks.
+func choose(page *rod.Page, label, option string) {
+	box := page.MustElementByJS(`l => { const x = [...document.querySelectorAll('label')].find(x => x.textContent.trim().startsWith(l)); return x ? document.querySelector('[aria-labelledby="' + x.id + '"]') : null }`, label)
+	box.MustClick()
+	page.MustElementR(`[role=option]`, option).MustWaitStable().MustClick()
+	page.MustWait(`() => !document.querySelector('[role=listbox]')`)
+}
+
+// TestTheWalk takes an order in an empty studio from brief to bench sheet, as
+// somebody would who has never seen it.
+func TestTheWalk(t *testing.T) {
+	p := start(t)
+	page := p.open(t, "/")
+	see(t, page, "Hollow Lane Sugar Room")
+	field(page, "A studio of your own").MustInput("Elm Bench")
+	press(page, "Open it")
+	see(t, page, "Every number in Dusty Fern")
+	fill(page, "Humidity", "48 %")
+	fill(page, "My level teaspoon", "3 g")
+	page.MustWait(`() => [...document.querySelectorAll('.field')].filter(f => f.innerText.includes('Saved.')).length === 2`)
+	const studio = "/s/elm-bench"
+
+	p.to(page, studio+"/commissions")
+	see(t, page, "No orders yet")
+	press(page, "Take an order")
+	see(t, page, "Write it down")
+	fill(page, "Commission", "Winter wedding")
+	fill(page, "Handed over", "someday soon")
+	press(page, "Write it down")
+	see(t, page, "Write a date such as")
+	if got := field(page, "Handed over").MustProperty("value").Str(); got != "someday soon" {
+		t.Errorf("what was typed is lost: %q", got)
+	}
+	fill(page, "Handed over", "Sat week, 10:00")
+	press(page, "Write it down")
+	see(t, page, "Put it on the list") // no pieces yet: the first is asked
+	see(t, page, "Sat 5 Dec, 10:00")
+
+	p.to(page, studio+"/drawer")
+	see(t, page, "No mould yet")
+	press(page, "Add a mould")
+	see(t, page, "Piece as it lies")
+	fill(page, "Mould", "Ivy leaf")
+	for label, text := range map[string]string{"Length": "60", "Width": "1 1/2 in", "Depth": "4 mm"} {
+		fill(page, label, text)
+	}
+	page.MustElements("form button[type=submit]").First().MustClick()
+	see(t, page, "60 mm × 38 mm, 4 mm deep")
+
+	p.to(page, studio+"/pantry")
+	for _, lot := range [][2]string{{"White", "sugar paste"}, {"Stiff", "flower paste"}} {
+		press(page, "Add a lot")
+		see(t, page, "Squeeze grade")
+		fill(page, "Lot", lot[0])
+		choose(page, "Paste", "^"+lot[1]+"$")
+		fill(page, "Left", "1 lb")
+		page.MustElements("form button[type=submit]").First().MustClick()
+		see(t, page, "454 g of "+lot[1])
+	}
+
+	p.to(page, studio+"/commissions")
+	page.MustElementR("a", "Winter wedding").MustClick()
+	see(t, page, "Who and what for")
+	page.MustElementR("a", "Pieces").MustClick()
+	see(t, page, "Put it on the list")
+	fill(page, "Piece", "Ivy leaves")
+	fill(page, "How many", "20")
+	choose(page, "Mould", "Ivy leaf")
+	press(page, "Put it on the list")
+	see(t, page, "Ivy leaves: 20")
+
+	page.MustElementR("a", "Make").MustClick()
+	see(t, page, "Weigh one trial piece")
+	fill(page, "One trial piece", "heavy")
+	see(t, page, "No number found")
+	fill(page, "One trial piece", "1/8 oz")
+	see(t, page, "Balls to make")
+	see(t, page, "24") // 20 wanted, ordinary breakage
+	page.MustElementR("button.link", "why").MustClick()
+	see(t, page, "A weighed trial piece beats the volume")
+	page.Keyboard.MustType(input.Escape)
+	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+
+	page.MustElementR("a", "Paste").MustClick()
+	see(t, page, "three schools")
+	see(t, page, "of yours, level")
+	page.MustElementR("a", "Dry").MustClick()
+	see(t, page, "48 % humidity")
+	page.MustElementR("a", "The line").MustClick()
+	see(t, page, "Begin by")
+	see(t, page, "Press 24 Ivy leaves")
+	see(t, page, "What decides")
+
+	p.to(page, studio+"/bench")
+	see(t, page, "Knead")
+	p.to(page, studio+"/sheet")
+	see(t, page, "Bench sheet")
+	see(t, page, "each ball")
+	w, h := 8.27, 11.69
+	r, err := page.PDF(&proto.PagePrintToPDF{PaperWidth: &w, PaperHeight: &h, PreferCSSPageSize: true})
+	if err != nil {
+		t.Fatal(err)
+	}
+	if pdf, _ := io.ReadAll(r); len(pdf) < 5000 || string(pdf[:5]) != "%PDF-" {
+		t.Errorf("the sheet prints %d bytes", len(pdf))
+	}
+	_ = proto.EmulationSetEmulatedMedia{Media: "print"}.Call(page)
+	page.MustWait(`() => getComputedStyle(document.querySelector('.edge')).display === 'none'`)
+}
+
+// TestKeysAlone works the bench and the stages without a mouse.
+func TestKeysAlone(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/bench")
+	see(t, page, "Next for your hands")
+	first := page.MustElement(".step").MustText()
+	page.Keyboard.MustType(input.Space)
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText !== %q`, first))
+	see(t, page, "Take back: "+first)
+	page.Keyboard.MustType(input.Backspace)
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText === %q`, first))
+	page.Keyboard.MustType(input.Key('?'))
+	see(t, page, "None fires while a field")
+	page.Keyboard.MustType(input.Escape)
+	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	page.Keyboard.MustType(input.KeyL)
+	see(t, page, "What decides")
+	page.Keyboard.MustType(input.KeyB)
+	see(t, page, "Next for your hands")
+
+	p.to(page, demoStudio+"/commissions/1")
+	see(t, page, "Who and what for")
+	for _, k := range []struct {
+		key   input.Key
+		words string
+	}{{input.Digit2, "How it is used"}, {input.Digit3, "three schools"}, {input.Digit5, "Balls to make"}, {input.Digit6, "It dries"}, {input.Digit1, "Who and what for"}} {
+		page.MustEval(`() => document.activeElement.blur()`)
+		page.Keyboard.MustType(k.key)
+		see(t, page, k.words)
+	}
+	// keys sleep in a field
+	field(page, "Commission").MustFocus()
+	page.Keyboard.MustType(input.Digit3)
+	if !strings.HasSuffix(page.MustInfo().URL, "/brief") {
+		t.Error("a digit typed into a field left the stage")
+	}
+}
+
+// TestThePeg is moved by arrow keys, and the grams follow from the server.
+func TestThePeg(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/paste?piece=2")
+	see(t, page, "Fern fronds, medium")
+	peg := page.MustElement(`[role=slider]`)
+	before := page.MustElement(".mix").MustText()
+	peg.MustFocus()
+	for range 3 {
+		page.Keyboard.MustType(input.ArrowRight)
+	}
+	see(t, page, "Back to the advice")
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText !== %q`, before))
+	if got := *page.MustElement(`[role=slider]`).MustAttribute("aria-valuenow"); got != "1.65" {
+		t.Errorf("three steps of 0.05 from 1.5: %s", got)
+	}
+	press(page, "Back to the advice")
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText === %q`, before))
+	press(page, "Use the heavy dose")
+	see(t, page, "Shape at once")
+	see(t, page, "Here it breaks: bent round a curve, nibbled, mostly looked at")
+}
+
+// TestTwoWindows shows both states where two windows meet on one field.
+func TestTwoWindows(t *testing.T) {
+	p := start(t)
+	one, two := p.open(t, demoStudio+"/commissions/1/brief"), p.open(t, demoStudio+"/commissions/1/brief")
+	see(t, one, "Who eats")
+	see(t, two, "Who eats")
+	fill(one, "Who eats", "a hundred guests")
+	see(t, one, "3 tiers, a hundred guests")
+	fill(two, "Who eats", "ninety guests")
+	see(t, two, "Changed meanwhile in another window")
+	see(t, two, "a hundred guests")
+	press(two, "Keep mine")
+	see(t, two, "3 tiers, ninety guests")
+}
+
+func TestDeletingCanBeUndone(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions")
+	see(t, page, "Observatory evening")
+	page.MustElement(`[aria-label="Delete Observatory evening"]`).MustClick()
+	see(t, page, "Observatory evening is deleted.")
+	press(page, "Bring it back")
+	page.MustWait(`() => document.body.innerText.includes('Observatory evening') && !document.body.innerText.includes('is deleted')`)
+}
+
+// TestEveryPlace is free of axe's findings in both schemes, does not scroll
+// sideways at 390 px, and its targets are large enough.
+func TestEveryPlace(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/bench")
+	for _, v := range append(views, struct{ name, path, see string }{"studios", "/", "Hollow Lane"}, struct{ name, path, see string }{"nowhere", "/no/such/place", "nothing at this address"},
+		struct{ name, path, see string }{"new", demoStudio + "/commissions/new", "Write it down"}, struct{ name, path, see string }{"whole line", demoStudio + "/line", "What decides"}) {
+		for _, s := range []string{"light", "dark"} {
+			page.MustSetViewport(1280, 800, 1, false)
+			p.to(page, v.path)
+			scheme(page, s)
+			see(t, page, v.see)
+			if _, err := (proto.RuntimeEvaluate{Expression: axe}).Call(page); err != nil {
+				t.Fatal(err)
+			}
+			found := page.MustEval(`() => axe.run(document, {resultTypes: ['violations']}).then(r => r.violations.map(v => v.id + ': ' + v.nodes.map(n => n.html.slice(0, 140) + ' ' + (n.any[0]?.message ?? '')).join(' | ')))`)
+			if list := found.Arr(); len(list) > 0 {
+				b, _ := json.Marshal(found)
+				t.Errorf("%s, %s: %s", v.name, s, b)
+			}
+		}
+		page.MustSetViewport(390, 844, 1, true)
+		page.MustWait(`() => innerWidth === 390`)
+		if wide := page.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 390 {
+			t.Errorf("%s is %d px wide at 390", v.name, wide)
+		}
+		small := page.MustEval(`() => [...document.querySelectorAll('main button, main [role=combobox]')].filter(b => !b.classList.contains('link') && b.offsetParent && b.getBoundingClientRect().height < 32).map(b => b.innerText)`)
+		if len(small.Arr()) > 0 {
+			t.Errorf("%s: targets too small: %v", v.name, small)
+		}
+	}
+}
+
+// TestAStoppedServer keeps what is typed and says what to do.
+func TestAStoppedServer(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/brief")
+	see(t, page, "Who eats")
+	p.stop(t)
+	fill(page, "Who eats", "only one guest")
+	see(t, page, "The server does not answer")
+	if got := field(page, "Who eats").MustProperty("value").Str(); got != "only one guest" {
+		t.Errorf("what was typed is lost: %q", got)
+	}
+}
+
+// TestFirstPage stays under 200 kB on the wire.
+func TestFirstPage(t *testing.T) {
+	p := start(t)
+	page := p.open(t, "/")
+	total := 0
+	stop := page.EachEvent(func(e *proto.NetworkLoadingFinished) { total += int(e.EncodedDataLength) })
+	go stop()
+	_ = proto.NetworkEnable{}.Call(page)
+	_ = proto.NetworkSetCacheDisabled{CacheDisabled: true}.Call(page)
+	wait := page.MustWaitNavigation()
+	page.MustNavigate(p.url + demoStudio + "/bench")
+	wait()
+	see(t, page, "Next for your hands")
+	page.MustWaitRequestIdle()()
+	if total == 0 || total > 200_000 {
+		t.Errorf("the first page is %d bytes on the wire", total)
+	}
+	t.Logf("first page: %d bytes", total)
+}
