@@ -61,10 +61,10 @@ var pieces = []struct {
 	{"Beetles, sheet of three", texts{"name": "Beetles", "wanted": "9", "colour": "near black", "swatch": "#2B3A34", "eaten": "shown", "joined": "dry", "support": "foam", "dusted": "yes", "trial": "1.8 g"}},
 }
 
-// Load makes the demo studio as if it had been begun a day before now: the
+// Load makes the demo studio as if it had been begun some hours before now: the
 // small fronds are pressed already and lie drying.
 func Load(ctx context.Context, store studio.Store, now time.Time) error {
-	clock := now.Add(-21 * time.Hour).Truncate(time.Minute)
+	clock := now.Add(-5*time.Hour - 30*time.Minute).Truncate(time.Minute)
 	s := &studio.Service{Store: store, Clock: func() time.Time { return clock }}
 	row, err := s.CreateStudio(ctx, "Hollow Lane Sugar Room")
 	if err != nil {

@@ -48,9 +48,9 @@ const rows = computed(() =>
     const pennants = hands.map((s) => {
       const a = x(s.start)
       const b = Math.max(a + 5, x(s.end))
-      const mid = (a + b) / 2
       const label = short(s)
       const w = label.length * 6.6
+      const mid = Math.max(w / 2 + 2, (a + b) / 2)
       let level = ends.findIndex((e) => mid - w / 2 > e + 6)
       if (s.kind === 'knead' && b - a < 40) level = -1
       if (level >= 0) ends[level] = mid + w / 2

@@ -3,9 +3,9 @@ import { computed } from 'vue'
 import type { DryView } from '../api/client'
 
 const props = defineProps<{ dry: DryView; swatch: string }>()
-const W = 800
-const L = 92
-const R = 780
+const W = window.innerWidth < 720 ? 400 : 800
+const L = 60
+const R = W - 20
 const end = computed(() => Math.max(1, props.dry.endHour))
 // square root of time: minutes and days both stay legible
 const x = (h: number) => L + (R - L) * Math.sqrt(Math.min(h, end.value) / end.value)

@@ -5,9 +5,11 @@ import type { PasteView } from '../api/client'
 const props = defineProps<{ paste: PasteView; busy: boolean }>()
 const emit = defineEmits<{ peg: [percent: number] }>()
 
-const W = 800
+// a narrow page gets a narrower drawing, so that its words stay legible
+const narrow = window.innerWidth < 720
+const W = narrow ? 400 : 800
 const L = 26
-const R = 774
+const R = W - 26
 const H = 46 // of one demand
 const x = (e: number) => L + ((R - L) * Math.min(e, props.paste.axisEnd)) / props.paste.axisEnd
 const top = 12
@@ -51,8 +53,9 @@ function nudge(by: number) {
 }
 const marks = computed(() => {
   let last = -1e9
+  let low = false
   return props.paste.axis.map((m) => {
-    const low = x(m.at) - last < 108
+    low = x(m.at) - last < 112 && !low
     last = x(m.at)
     return { ...m, low }
   })
@@ -60,7 +63,9 @@ const marks = computed(() => {
 const anchor = (e: number) => (x(e) < 120 ? 'start' : x(e) > W - 150 ? 'end' : 'middle')
 const barText = (from: number, to: number) => {
   const start = x(from)
-  return start > W - 320 ? { x: x(to), anchor: 'end' as const } : { x: start, anchor: 'start' as const }
+  return start > W - (narrow ? 210 : 320)
+    ? { x: x(to), anchor: 'end' as const }
+    : { x: start, anchor: 'start' as const }
 }
 </script>
 
@@ -84,7 +89,7 @@ const barText = (from: number, to: number) => {
           class="say"
         >
           <tspan class="what" :class="{ broken: !b.met }">{{ b.say }}</tspan>
-          <tspan dx="8" class="why">{{ b.span }}</tspan>
+          <tspan v-if="!narrow" dx="8" class="why">{{ b.span }}</tspan>
         </text>
         <rect
           :x="x(b.from)"

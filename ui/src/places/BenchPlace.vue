@@ -217,6 +217,9 @@ summary {
   border-top: 1px solid var(--linen);
   padding: 10px 0;
 }
+.next span:last-child {
+  white-space: nowrap;
+}
 .wait p {
   margin: 2px 0;
 }
