@@ -546,9 +546,51 @@ func TestEveryFigureHasItsReason(t *testing.T) {
 	}
 }
 
-func BenchmarkCommissionRead(b *testing.B) {
-	h := serve(b, true)
-	for b.Loop() {
-		h.must(hollow+"/commissions/1", nil, nil)
+// queries counts what reaches the database, but what opens and closes a
+// transaction.
+type queries struct{ n atomic.Int64 }
+
+func (q *queries) TraceQueryStart(ctx context.Context, _ *pgx.Conn, d pgx.TraceQueryStartData) context.Context {
+	s := strings.ToLower(strings.TrimSpace(d.SQL))
+	if s != "" && !strings.HasPrefix(s, "begin") && !strings.HasPrefix(s, "commit") && !strings.HasPrefix(s, "rollback") && !strings.Contains(s, "set_config") && !strings.HasPrefix(s, "-- ping") {
+		q.n.Add(1)
 	}
+	return ctx
+}
+func (q *queries) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+
+func counted(t testing.TB) (*studio.Service, *queries) {
+	h := serve(t, true)
+	q := &queries{}
+	s, err := store.Open(t.Context(), cluster.DSNAs("dustyfern_app", word, h.name), q)
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(s.Close)
+	return &studio.Service{Store: s, Clock: func() time.Time { return h.now }}, q
+}
+
+func TestACommissionIsReadInSixQueries(t *testing.T) {
+	t.Parallel()
+	s, q := counted(t)
+	before := q.n.Load()
+	if _, err := s.Commission(t.Context(), demo.Slug, 1); err != nil {
+		t.Fatal(err)
+	}
+	if n := q.n.Load() - before; n < 4 || n > 6 {
+		t.Errorf("%d queries", n)
+	}
+}
+
+func BenchmarkCommissionRead(b *testing.B) {
+	s, q := counted(b)
+	before := q.n.Load()
+	n := 0
+	for b.Loop() {
+		n++
+		if _, err := s.Commission(b.Context(), demo.Slug, 1); err != nil {
+			b.Fatal(err)
+		}
+	}
+	b.ReportMetric(float64(q.n.Load()-before)/float64(n), "queries/op")
 }

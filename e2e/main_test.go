@@ -78,6 +78,7 @@ type program struct {
 	cmd  *exec.Cmd
 	data string
 	url  string
+	env  []string
 	out  *strings.Builder
 	done chan error
 }
@@ -99,7 +100,7 @@ func start(t testing.TB, args ...string) *program {
 func (p *program) start(t testing.TB, args ...string) {
 	t.Helper()
 	p.cmd = exec.Command(binary, append([]string{"start", "--port", "0", "--fast", "--data", p.data}, args...)...)
-	p.cmd.Env = append(os.Environ(), "DATABASE_URL=")
+	p.cmd.Env = append(append(os.Environ(), "DATABASE_URL="), p.env...)
 	pipe, err := p.cmd.StdoutPipe()
 	if err != nil {
 		t.Fatal(err)

@@ -170,19 +170,6 @@ func FuzzAnswer(f *testing.F) {
 	})
 }
 
-func BenchmarkPredict72hHourlyRoom(b *testing.B) {
-	var series []string
-	for h := range 73 {
-		series = append(series, fmt.Sprintf(`{"atHours":%d,"tempC":%d,"rhPercent":%d}`, h, 19+h%4, 44+h%13))
-	}
-	in := []byte(`{"paste":"halfAndHalf","shape":"block","thicknessMM":6,"roomSeries":[` + strings.Join(series, ",") + `]}`)
-	for b.Loop() {
-		if _, err := Answer("drying.predict", in); err != nil {
-			b.Fatal(err)
-		}
-	}
-}
-
 func BenchmarkPasteAdvice(b *testing.B) {
 	in := []byte(`{"demands":["embossed","knifeThrough","wrapped","nibbled"],"depthMM":13,"widthMM":14,"lengthMM":300,"chilled":true}`)
 	for b.Loop() {

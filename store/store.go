@@ -10,6 +10,7 @@ import (
 	"io/fs"
 	"time"
 
+	"github.com/jackc/pgx/v5"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -31,8 +32,8 @@ type Store struct {
 }
 
 // Open connects to the database of a DSN. The size of the pool is the DSN's
-// pool_max_conns, or 10.
-func Open(ctx context.Context, dsn string) (*Store, error) {
+// pool_max_conns, but at least 10. A tracer sees every query.
+func Open(ctx context.Context, dsn string, tracer ...pgx.QueryTracer) (*Store, error) {
 	cfg, err := pgxpool.ParseConfig(dsn)
 	if err != nil {
 		return nil, err
@@ -41,6 +42,9 @@ func Open(ctx context.Context, dsn string) (*Store, error) {
 		cfg.MaxConns = 10
 	}
 	cfg.ConnConfig.ConnectTimeout = 5 * time.Second
+	if len(tracer) > 0 {
+		cfg.ConnConfig.Tracer = tracer[0]
+	}
 	pool, err := pgxpool.NewWithConfig(ctx, cfg)
 	if err != nil {
 		return nil, err

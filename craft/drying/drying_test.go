@@ -53,20 +53,15 @@ func TestSolverMeetsTheSeries(t *testing.T) {
 		ka := bi * d / b.reach
 		in := &PredictIn{Shape: &shape, HorizonHours: new(fo * b.reach * b.reach / d), TimeFactor: new(1.0), LogSd: new(0.0)}
 		m := &march{in: in, iso: isotherms["halfAndHalf"], body: b, room: room{{0, 21, 45}}}
-		r := newRunner(m, 1, len(b.volume), 1)
+		r := newRunner(m, 1, [3]float64{1, 1, 1})
 		m.only = 0
 		end := *in.HorizonHours
 		for x := 0.0; x < end-1e-12; {
 			h := math.Min(math.Min(0.5, 0.0005+0.06*x), end-x)
-			r.step(m, 0, x, h, &setting{d: d, ka: ka, kb: ka})
+			r.step(m, x, h, &setting{d: d, ka: ka, kb: ka})
 			x += h
 		}
-		sum, v := 0.0, 0.0
-		for i, x := range r.x {
-			sum += b.volume[i] * x
-			v += b.volume[i]
-		}
-		if lost := 1 - sum/v; math.Abs(lost-published) > 0.001 {
+		if lost := 1 - r.mean(&b, 0, len(r.cells)); math.Abs(lost-published) > 0.001 {
 			t.Errorf("%s Bi %v Fo %v: lost %.5f, published %.5f", shape, bi, fo, lost, published)
 		}
 	}
@@ -163,5 +158,19 @@ func TestChocolateSetsByTheRoom(t *testing.T) {
 			t.Errorf("%v °C sets sooner than a cooler room", air)
 		}
 		last = *c.FirmMinutes
+	}
+}
+
+// A 72 h prediction in a room that changes every hour.
+func BenchmarkPredictHourly(bb *testing.B) {
+	var series []RoomPoint
+	for h := range 73 {
+		series = append(series, RoomPoint{new(float64(h)), new(float64(19 + h%4)), new(float64(44 + h%13))})
+	}
+	in := PredictIn{Paste: new("halfAndHalf"), Shape: new("block"), ThicknessMM: new(6.0), RoomSeries: series}
+	for bb.Loop() {
+		if _, err := Predict(in); err != nil {
+			bb.Fatal(err)
+		}
 	}
 }

@@ -190,13 +190,12 @@ type march struct {
 func (m *march) solve() {
 	in := m.in
 	x0 := m.iso.at(m.iso.fresh)
-	n := len(m.body.volume)
-	var runs [3]runner
-	for r := range runs {
-		z := [3]float64{0, -z10, z10}[r]
-		runs[r] = newRunner(m, x0, n, 1/(*in.TimeFactor*math.Exp(z**in.LogSd)))
-		m.times[r] = [4]float64{math.Inf(1), math.Inf(1), math.Inf(1), math.Inf(1)}
+	var speed [3]float64
+	for k, z := range [3]float64{0, -z10, z10} {
+		speed[k] = 1 / (*in.TimeFactor * math.Exp(z**in.LogSd))
+		m.times[k] = [4]float64{math.Inf(1), math.Inf(1), math.Inf(1), math.Inf(1)}
 	}
+	run := newRunner(m, x0, speed)
 	horizon, bag := *in.HorizonHours, *in.BaggedUntilHours
 	reports := slices.Clone(in.ReportAtHours)
 	slices.Sort(reports)
@@ -210,7 +209,7 @@ func (m *march) solve() {
 	turns := slices.Clone(in.TurnAtHours)
 	slices.Sort(turns)
 	for len(reports) > 0 && reports[0] <= 0 {
-		m.sample(&runs[0], 0, x0)
+		m.sample(run, 0, x0)
 		reports = reports[1:]
 	}
 	t, begin, turned := 0.0, 0.0, false
@@ -227,20 +226,14 @@ func (m *march) solve() {
 			h, landed = stops[next]-t, true
 		}
 		s := m.coefficients(t, h, bag, turned)
-		done := true
-		for r := range runs {
-			if runs[r].through && (r > 0 || len(reports) == 0) {
-				continue
-			}
-			runs[r].step(m, r, t, h, &s)
-			done = done && runs[r].through
-		}
+		run.step(m, t, h, &s)
+		done := run.through[0] && run.through[1] && run.through[2]
 		t += h
 		if landed {
 			t = stops[next]
 		}
 		for len(reports) > 0 && reports[0] <= t+1e-12 {
-			m.sample(&runs[0], reports[0], x0)
+			m.sample(run, reports[0], x0)
 			reports = reports[1:]
 		}
 		for len(turns) > 0 && turns[0] <= t+1e-12 {
@@ -279,112 +272,152 @@ func (m *march) coefficients(t, h, bag float64, turned bool) setting {
 
 var gamma = 1 - math.Sqrt(0.5)
 
-// runner is one run of the three.
+// cell is one cell of the three runs, side by side: what one run computes does
+// not wait for another, so the processor works on all three at once.
+type cell struct{ x, y, c, alpha, den [3]float64 }
+
+// runner holds the three runs of a prediction.
 type runner struct {
-	speed        float64
-	x, y, c, den []float64
-	link         []float64 // area / distance of each inner border
-	measure      [4]float64
-	faceA        float64
-	through      bool
+	speed   [3]float64
+	cells   []cell
+	link    []float64 // area / distance of each inner border
+	measure [3][4]float64
+	faceA   [3]float64
+	through [3]bool
 }
 
-func newRunner(m *march, x0 float64, n int, speed float64) runner {
-	r := runner{speed: speed, x: make([]float64, n), y: make([]float64, n), c: make([]float64, n), den: make([]float64, n), link: make([]float64, n)}
-	for i := range r.x {
-		r.x[i] = x0
+func newRunner(m *march, x0 float64, speed [3]float64) *runner {
+	n := len(m.body.volume)
+	r := &runner{speed: speed, cells: make([]cell, n), link: make([]float64, n+1)}
+	for i := range n {
+		r.cells[i].x = [3]float64{x0, x0, x0}
 		if i > 0 {
 			r.link[i] = m.body.area[i] / (m.body.centre[i] - m.body.centre[i-1])
 		}
 	}
-	r.measure = [4]float64{x0, x0, x0, x0}
-	r.faceA = x0
+	for k := range 3 {
+		r.measure[k] = [4]float64{x0, x0, x0, x0}
+		r.faceA[k] = x0
+	}
 	return r
 }
 
-func (r *runner) step(m *march, run int, t, h float64, s *setting) {
-	b, n := &m.body, len(r.x)
-	d := s.d * r.speed
-	faceOf := func(k, area, distance float64) float64 {
-		if k <= 0 || area <= 0 {
-			return 0
-		}
-		return area / (1/k + distance/d)
-	}
-	ga := faceOf(s.ka*r.speed, b.area[0], b.centre[0])
-	gb := 0.0
-	if b.round == 0 {
-		gb = faceOf(s.kb*r.speed, b.area[n], 2*b.reach-b.centre[n-1])
-	}
+// step solves both stages of one step, (V - gamma h A) y = rhs, with one
+// elimination.
+func (r *runner) step(m *march, t, h float64, s *setting) {
+	b, n := &m.body, len(r.cells)
 	gh := gamma * h
-	// one elimination serves both stages: (V - gamma h A) y = rhs
-	for i := range n {
-		diag := b.volume[i]
-		if i > 0 {
-			diag += gh * d * r.link[i]
+	var w, faceA, faceB [3]float64
+	for k := range 3 {
+		d := s.d * r.speed[k]
+		w[k] = gh * d
+		faceA[k] = gh * faceOf(s.ka*r.speed[k], b.area[0], b.centre[0], d)
+		if b.round == 0 {
+			faceB[k] = gh * faceOf(s.kb*r.speed[k], b.area[n], 2*b.reach-b.centre[n-1], d)
+		}
+	}
+	r.eliminate(b.volume, w, faceA, faceB, s.xe1)
+	r.backY()
+	r.again(b.volume, (1-gamma)/gamma, faceA, faceB, s.xe2)
+	r.backX()
+	for k := range 3 {
+		if film := s.ka * r.speed[k]; film > 0 {
+			r.faceA[k] = s.xe2 + (r.cells[0].x[k]-s.xe2)/(1/film+b.centre[0]/(s.d*r.speed[k]))/film
 		} else {
-			diag += gh * ga
+			r.faceA[k] = r.cells[0].x[k]
 		}
-		if i < n-1 {
-			diag += gh * d * r.link[i+1]
-		} else {
-			diag += gh * gb
+		r.judge(m, k, t, h)
+	}
+}
+
+// faceOf is the conductance of a face: film and half a cell in series.
+func faceOf(k, area, distance, d float64) float64 {
+	if k <= 0 || area <= 0 {
+		return 0
+	}
+	return area / (1/k + distance/d)
+}
+
+// eliminate runs forward through the matrix and the first right-hand side.
+func (r *runner) eliminate(volume []float64, w, faceA, faceB [3]float64, xe float64) {
+	cells, n := r.cells, len(r.cells)
+	link := r.link[:n+1]
+	volume = volume[:n]
+	w0, w1, w2 := w[0], w[1], w[2]
+	var c0, c1, c2, y0, y1, y2 float64
+	for i := range cells {
+		e := &cells[i]
+		v, near, next := volume[i], link[i], link[i+1]
+		o0, o1, o2 := w0*near, w1*near, w2*near
+		p0, p1, p2 := w0*next, w1*next, w2*next
+		d0, d1, d2 := v+o0+p0, v+o1+p1, v+o2+p2
+		q0, q1, q2 := v*e.x[0], v*e.x[1], v*e.x[2]
+		if i == 0 {
+			d0, d1, d2 = d0+faceA[0], d1+faceA[1], d2+faceA[2]
+			q0, q1, q2 = q0+faceA[0]*xe, q1+faceA[1]*xe, q2+faceA[2]*xe
 		}
-		if i > 0 {
-			diag -= gh * d * r.link[i] * r.c[i-1]
+		if i == n-1 {
+			d0, d1, d2 = d0+faceB[0], d1+faceB[1], d2+faceB[2]
+			q0, q1, q2 = q0+faceB[0]*xe, q1+faceB[1]*xe, q2+faceB[2]*xe
 		}
-		r.den[i] = 1 / diag
-		if i < n-1 {
-			r.c[i] = gh * d * r.link[i+1] * r.den[i]
+		d0, d1, d2 = 1/(d0-o0*c0), 1/(d1-o1*c1), 1/(d2-o2*c2)
+		c0, c1, c2 = p0*d0, p1*d1, p2*d2
+		o0, o1, o2 = o0*d0, o1*d1, o2*d2
+		y0, y1, y2 = q0*d0+o0*y0, q1*d1+o1*y1, q2*d2+o2*y2
+		e.c, e.alpha, e.den, e.y = [3]float64{c0, c1, c2}, [3]float64{o0, o1, o2}, [3]float64{d0, d1, d2}, [3]float64{y0, y1, y2}
+	}
+}
+
+// again runs forward through the right-hand side of the second stage.
+func (r *runner) again(volume []float64, share float64, faceA, faceB [3]float64, xe float64) {
+	cells, n := r.cells, len(r.cells)
+	volume = volume[:n]
+	var y0, y1, y2 float64
+	for i := range cells {
+		e := &cells[i]
+		v := volume[i]
+		q0, q1, q2 := v*(e.x[0]+share*(e.y[0]-e.x[0])), v*(e.x[1]+share*(e.y[1]-e.x[1])), v*(e.x[2]+share*(e.y[2]-e.x[2]))
+		if i == 0 {
+			q0, q1, q2 = q0+faceA[0]*xe, q1+faceA[1]*xe, q2+faceA[2]*xe
 		}
-	}
-	sweep := func(v []float64, xe float64) {
-		v[0] = (v[0] + gh*ga*xe) * r.den[0]
-		for i := 1; i < n; i++ {
-			q := v[i] + gh*d*r.link[i]*v[i-1]
-			if i == n-1 {
-				q += gh * gb * xe
-			}
-			v[i] = q * r.den[i]
+		if i == n-1 {
+			q0, q1, q2 = q0+faceB[0]*xe, q1+faceB[1]*xe, q2+faceB[2]*xe
 		}
-		for i := n - 2; i >= 0; i-- {
-			v[i] += r.c[i] * v[i+1]
-		}
+		y0, y1, y2 = q0*e.den[0]+e.alpha[0]*y0, q1*e.den[1]+e.alpha[1]*y1, q2*e.den[2]+e.alpha[2]*y2
+		e.x = [3]float64{y0, y1, y2} // the old moisture is not needed any more
 	}
-	for i := range n {
-		r.y[i] = b.volume[i] * r.x[i]
+}
+
+// backX substitutes the second stage: the moisture after the step.
+func (r *runner) backX() {
+	cells := r.cells
+	var x0, x1, x2 float64
+	for i := len(cells) - 1; i >= 0; i-- {
+		e := &cells[i]
+		x0, x1, x2 = e.x[0]+e.c[0]*x0, e.x[1]+e.c[1]*x1, e.x[2]+e.c[2]*x2
+		e.x = [3]float64{x0, x1, x2}
 	}
-	if n == 1 {
-		r.y[0] += gh * gb * s.xe1
+}
+
+// backY substitutes the first stage.
+func (r *runner) backY() {
+	cells := r.cells
+	var y0, y1, y2 float64
+	for i := len(cells) - 1; i >= 0; i-- {
+		e := &cells[i]
+		y0, y1, y2 = e.y[0]+e.c[0]*y0, e.y[1]+e.c[1]*y1, e.y[2]+e.c[2]*y2
+		e.y = [3]float64{y0, y1, y2}
 	}
-	sweep(r.y, s.xe1)
-	share := (1 - gamma) / gamma
-	for i := range n {
-		r.y[i] = b.volume[i] * (r.x[i] + share*(r.y[i]-r.x[i]))
-	}
-	sweep(r.y, s.xe2)
-	r.x, r.y = r.y, r.x
-	if k := s.ka * r.speed; k > 0 {
-		r.faceA = s.xe2 + (r.x[0]-s.xe2)/(1/k+b.centre[0]/d)/k
-	} else {
-		r.faceA = r.x[0]
-	}
-	r.judge(m, run, t, h)
 }
 
 // judge takes the four measures and notes the stages they pass.
 func (r *runner) judge(m *march, run int, t, h float64) {
-	b := &m.body
-	mean := func(n int) float64 {
-		sum, v := 0.0, 0.0
-		for i := range n {
-			sum += b.volume[i] * r.x[i]
-			v += b.volume[i]
-		}
-		return sum / v
+	if r.through[run] {
+		return
 	}
+	b := &m.body
 	times := &m.times[run]
-	r.through = true
+	r.through[run] = true
 	for i := range m.only {
 		if !math.IsInf(times[i], 1) {
 			continue
@@ -392,16 +425,16 @@ func (r *runner) judge(m *march, run int, t, h float64) {
 		var now float64
 		switch {
 		case i < 2:
-			now = mean(b.upTo[i])
+			now = r.mean(b, run, b.upTo[i])
 		case i == 2 && b.shellMM > 0:
-			now = mean(b.upTo[2])
+			now = r.mean(b, run, b.upTo[2])
 		case i == 2:
-			now = mean(len(r.x))
+			now = r.mean(b, run, len(r.cells))
 		default:
-			now = r.wettest(b)
+			now = r.wettest(b, run)
 		}
-		was, level := r.measure[i], m.levels[i]
-		r.measure[i] = now
+		was, level := r.measure[run][i], m.levels[i]
+		r.measure[run][i] = now
 		if now <= level && (i == 0 || !math.IsInf(times[i-1], 1)) {
 			at := t + h
 			if was > level {
@@ -412,30 +445,40 @@ func (r *runner) judge(m *march, run int, t, h float64) {
 			}
 			times[i] = at
 		} else {
-			r.through = false
+			r.through[run] = false
 		}
 	}
 }
 
+// mean moisture of the outermost n cells.
+func (r *runner) mean(b *body, run, n int) float64 {
+	sum, v := 0.0, 0.0
+	for i := range n {
+		sum += b.volume[i] * r.cells[i].x[run]
+		v += b.volume[i]
+	}
+	return sum / v
+}
+
 // wettest is the wettest cell, or in a round body the parabola through the two
 // innermost cells at the centre.
-func (r *runner) wettest(b *body) float64 {
-	most := slices.Max(r.x)
-	if n := len(r.x); b.round > 0 && n > 1 {
+func (r *runner) wettest(b *body, run int) float64 {
+	most := 0.0
+	for i := range r.cells {
+		if x := r.cells[i].x[run]; x > most {
+			most = x
+		}
+	}
+	if n := len(r.cells); b.round > 0 && n > 1 {
 		r1, r2 := b.reach-b.centre[n-1], b.reach-b.centre[n-2]
-		slope := (r.x[n-2] - r.x[n-1]) / (r2*r2 - r1*r1)
-		most = math.Max(most, r.x[n-1]-slope*r1*r1)
+		inner, outer := r.cells[n-1].x[run], r.cells[n-2].x[run]
+		most = math.Max(most, inner-(outer-inner)/(r2*r2-r1*r1)*r1*r1)
 	}
 	return most
 }
 
 func (m *march) sample(r *runner, at, x0 float64) {
-	sum, v := 0.0, 0.0
-	for i, x := range r.x {
-		sum += m.body.volume[i] * x
-		v += m.body.volume[i]
-	}
-	mean := sum / v
+	mean := r.mean(&m.body, 0, len(r.cells))
 	m.samples = append(m.samples, Sample{AtHours: at, LossPercent: 100 * (x0 - mean) / (1 + x0),
-		SurfacePercent: ofWhole(r.faceA), MeanPercent: ofWhole(mean), WettestPercent: ofWhole(r.wettest(&m.body))})
+		SurfacePercent: ofWhole(r.faceA[0]), MeanPercent: ofWhole(mean), WettestPercent: ofWhole(r.wettest(&m.body, 0))})
 }

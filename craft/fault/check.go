@@ -112,12 +112,15 @@ func check(v reflect.Value, prefix string, names []string) *Fault {
 				return New(OutOfRange, path, "%s: at most %d, not %d.", path, r.most, f.Len())
 			}
 			for i := range f.Len() {
-				p := fmt.Sprintf("%s[%d]", path, i)
+				var bad *Fault
 				if r.elements {
-					if bad := check(f.Index(i), p+".", nil); bad != nil {
-						return bad
-					}
-				} else if bad := r.value(f.Index(i), p); bad != nil {
+					bad = check(f.Index(i), ".", nil)
+				} else {
+					bad = r.value(f.Index(i), "")
+				}
+				if bad != nil { // the path is only spelled out when it is needed
+					at := fmt.Sprintf("%s[%d]", path, i)
+					bad.Field, bad.Message = at+bad.Field, at+bad.Message
 					return bad
 				}
 			}
