@@ -163,7 +163,14 @@ func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (
 	p, m, k := w.p, w.mould, l.b.k
 	knead := piece.KneadMinutes(w.batch.PasteG, k.KneadFirst, k.KneadMore)
 	rounds := w.cycleOf(w.batch.Fills)
-	parts := rounds.Split(max(1, l.longest-knead))
+	before := knead // what must come before the press in the same stretch
+	if w.rest > 0 {
+		before += w.rest
+	}
+	parts := rounds.Split(max(1, l.stretchFor(c, p)-before))
+	if parts == nil {
+		parts = rounds.Split(max(1, l.longest-before))
+	}
 	if parts == nil {
 		return nil, nil, "one round is longer than any stretch at the bench."
 	}
@@ -195,6 +202,27 @@ func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (
 		lags = append(lags, ls...)
 	}
 	return out, lags, ""
+}
+
+// stretchFor is the longest stretch at the bench in which a piece may be made:
+// before the hand-over, and not so early that it would be stale.
+func (l *liner) stretchFor(c *Commission, p *Piece) int {
+	from := l.b.now
+	if p.Eaten != "shown" {
+		if fresh := c.HandOver.Add(-time.Duration(l.b.k.FreshDays*24) * time.Hour); fresh.After(from) {
+			from = fresh
+		}
+	}
+	longest := 0
+	for _, w := range l.windows {
+		if w.end.After(from) && w.start.Before(*c.HandOver) {
+			longest = max(longest, int(w.end.Sub(w.start)/time.Minute))
+		}
+	}
+	if longest == 0 {
+		return l.longest
+	}
+	return longest
 }
 
 func (w *worked) cycleOf(fills int) bench.Rounds {

@@ -64,6 +64,13 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
 			plan.Summary.Trouble = "A piece that is made already waits longer than it should: cover it, check it, or make it again."
 		}
+		if noPlace(err) {
+			names := l.joinWindows()
+			if len(names) > 0 {
+				made, err = bench.Build(bench.BuildIn{Instance: &l.in})
+				plan.Summary.Trouble = fmt.Sprintf("%s: the hours leave no time to put it on while it still gives. Join it dry, say when the cake is ready earlier, or open hours.", list(names))
+			}
+		}
 		if err != nil {
 			plan.Summary.Fits, plan.Summary.Trouble = false, l.trouble(err)
 		} else {
@@ -91,6 +98,26 @@ func (l *liner) dropOpenTimes() bool {
 		}
 	}
 	return any
+}
+
+// joinWindows gives up how long pieces may lie before they go on, and names
+// them.
+func (l *liner) joinWindows() []string {
+	var names []string
+	for i := range l.in.Lags {
+		g := &l.in.Lags[i]
+		if st := l.steps[g.From]; strings.HasSuffix(g.To, ".putOn") && g.Max != nil && st != nil {
+			g.Max = nil
+			for _, b := range l.in.Batches {
+				for _, o := range b.Ops {
+					if o.ID == g.From && !slices.Contains(names, b.Piece) {
+						names = append(names, b.Piece)
+					}
+				}
+			}
+		}
+	}
+	return names
 }
 
 // dropFreshness gives up the longest age of eaten pieces, where it leaves no

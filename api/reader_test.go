@@ -1,0 +1,337 @@
+package api
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/studio"
+)
+
+func (h *house) kitchen(s set) studio.KitchenView {
+	h.t.Helper()
+	var k studio.KitchenView
+	h.must(hollow+"/kitchen", nil, &k)
+	if s != nil {
+		h.must(hollow+"/kitchen", change(k.Row.Version, s), &k)
+	}
+	return k
+}
+
+func text(fields []studio.FieldView, name string) string {
+	for _, f := range fields {
+		if f.Name == name {
+			return f.Text
+		}
+	}
+	return "no such field"
+}
+
+func TestWordsAndUnitsFollowTheReader(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	h.kitchen(set{"words": "us", "units": "us"})
+	p := h.piece("Toadstool caps")
+	if len(p.Paste.Mix) == 0 || !strings.HasSuffix(p.Paste.Mix[0].Grams.Text, "oz") || !strings.Contains(p.Paste.Mix[0].Name, "fondant") {
+		t.Errorf("%+v", p.Paste.Mix)
+	}
+	if p.Paste.Axis[3].Say != "gum paste" || !strings.Contains(p.Dry.Room, "70 °F") {
+		t.Errorf("%+v %s", p.Paste.Axis, p.Dry.Room)
+	}
+	var tools []studio.RowView
+	h.must(hollow+"/tools", nil, &tools)
+	i := slices.IndexFunc(tools, func(r studio.RowView) bool { return r.Name == "Toadstool cap" })
+	if got := text(tools[i].Fields, "lengthMM"); got != "0.7874 in" {
+		t.Errorf("20 mm reads %s", got)
+	}
+	// a bare number is an inch to this reader, and what is stored is still mm
+	h.must(fmt.Sprintf(hollow+"/rows/tools/%d", tools[i].ID), change(tools[i].Version, set{"lengthMM": "1"}), nil)
+	k := h.kitchen(set{"units": "metric"})
+	if k.Units != "metric" || k.Room != "21 °C, 50 %" {
+		t.Errorf("%+v", k)
+	}
+	h.must(hollow+"/tools", nil, &tools)
+	if got := text(tools[i].Fields, "lengthMM"); got != "25.4 mm" {
+		t.Errorf("1 in reads %s", got)
+	}
+}
+
+// TestWhatIsShownCanBeSavedAgain sends every field back as it is shown: nothing
+// moves.
+func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
+	t.Parallel()
+	for _, units := range []string{"metric", "us"} {
+		h := serve(t, true)
+		k := h.kitchen(set{"units": units})
+		c := h.commission()
+		var tools, lots []studio.RowView
+		h.must(hollow+"/tools", nil, &tools)
+		h.must(hollow+"/lots", nil, &lots)
+		again := func(path string, version int64, fields []studio.FieldView) {
+			for _, f := range fields {
+				if f.Text == "" {
+					continue
+				}
+				if status, p := h.ask(path, change(version, set{f.Name: f.Text}), nil); status != 200 {
+					t.Errorf("%s, %s = %q: %d %s", units, f.Name, f.Text, status, p.Detail)
+				}
+			}
+		}
+		again(hollow+"/kitchen", k.Row.Version, k.Row.Fields)
+		again(hollow+"/rows/commissions/1", c.Version, c.Fields)
+		again(fmt.Sprintf(hollow+"/rows/tools/%d", tools[2].ID), tools[2].Version, tools[2].Fields)
+		again(fmt.Sprintf(hollow+"/rows/lots/%d", lots[0].ID), lots[0].Version, lots[0].Fields)
+		again(fmt.Sprintf(hollow+"/rows/pieces/%d", c.Pieces[1].ID), c.Pieces[1].Version, c.Pieces[1].Fields)
+		var after []studio.RowView
+		h.must(hollow+"/tools", nil, &after)
+		for i, f := range tools[2].Fields {
+			if got := after[2].Fields[i].Text; got != f.Text {
+				t.Errorf("%s, %s went from %q to %q", units, f.Name, f.Text, got)
+			}
+		}
+	}
+}
+
+func TestHoursAndExceptionsMoveThePlan(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	var before, after studio.LineView
+	h.must(hollow+"/line", nil, &before)
+	used := map[string]bool{}
+	for _, s := range before.Sessions {
+		used[s.Day] = true
+	}
+	if !used["Fri 4"] {
+		t.Fatalf("%+v", before.Sessions)
+	}
+	h.kitchen(set{"exceptions": "Fri 4 Dec shut"})
+	h.must(hollow+"/line", nil, &after)
+	for _, s := range after.Sessions {
+		if s.Day == "Fri 4" {
+			t.Error("a shut day is worked")
+		}
+	}
+	if !after.Fits || after.StartBy == before.StartBy {
+		t.Errorf("without Friday one begins earlier: %s, then %s; %v %s %v", before.StartBy, after.StartBy, after.Late, after.Trouble, after.LeftOut)
+	}
+	k := h.kitchen(nil)
+	if status, p := h.ask(hollow+"/kitchen", change(k.Row.Version, set{"hours": "Tue 19:00-22:00\nTue 21:00-23:00"}), nil); status != 422 || !strings.Contains(p.Detail, "overlap") {
+		t.Errorf("%d %+v", status, p)
+	}
+	if status, p := h.ask(hollow+"/kitchen", change(k.Row.Version, set{"hours": "Tue 19:00-22:00\nSomeday 9:00-10:00"}), nil); status != 422 || !strings.Contains(p.Detail, "Line 2") {
+		t.Errorf("%d %+v", status, p)
+	}
+}
+
+func TestTwoPeopleAndOneFreezerAreNeverOverbooked(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	h.kitchen(set{"freezerPlaces": "1", "trays": "2 of 400 x 300 mm"})
+	var line studio.LineView
+	h.must(hollow+"/line", nil, &line)
+	type stretch struct {
+		a, b time.Time
+		what string
+	}
+	var chilled []stretch
+	for _, r := range line.Rows {
+		for _, s := range r.Steps {
+			if s.Kind == "press" && s.ActualStart == nil && slices.ContainsFunc(s.Figures, func(f studio.Figure) bool { return f.Unit == "in the freezer" }) {
+				chilled = append(chilled, stretch{s.Start, s.End, s.Title})
+			}
+			if s.Planned.NotLater == "" && s.ActualStart == nil {
+				t.Errorf("%s has no reason", s.Title)
+			}
+		}
+	}
+	if len(chilled) < 3 {
+		t.Fatalf("%+v", chilled)
+	}
+	for i, x := range chilled {
+		for _, y := range chilled[:i] {
+			if x.a.Before(y.b) && y.a.Before(x.b) {
+				t.Errorf("one place in the freezer, and both %s and %s", x.what, y.what)
+			}
+		}
+	}
+	p := h.piece("Fern fronds, large")
+	if !strings.Contains(p.Make.LimitedBy, "freezer") {
+		t.Error(p.Make.LimitedBy)
+	}
+	h.kitchen(set{"freezerPlaces": "0"})
+	if p := h.piece("Fern fronds, large"); !strings.Contains(p.Missing, "freezer") {
+		t.Error(p.Missing)
+	}
+}
+
+func TestDryingIsPlannedAtTheSlowEnd(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	var line studio.LineView
+	h.must(hollow+"/line", nil, &line)
+	firm := map[string]float64{}
+	for _, p := range h.commission().Pieces {
+		for _, s := range p.Dry.Stages {
+			if s.Code == "firm" {
+				firm[p.Name] = s.P90
+			}
+		}
+	}
+	seen := 0
+	for _, s := range line.Rows[0].Steps {
+		if s.Kind != "dry" || s.ActualStart != nil {
+			continue
+		}
+		seen++
+		if got, want := s.End.Sub(s.Start).Hours(), firm[s.Piece]; got < want-1e-9 || got > want+1.0/60+1e-9 {
+			t.Errorf("%s dries %.3f h in the plan, its slow end is %.3f", s.Piece, got, want)
+		}
+	}
+	if seen < 4 {
+		t.Errorf("%d drying steps", seen)
+	}
+}
+
+func TestTheFrondFollowsTheBench(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	leaf := func() studio.Leaf {
+		i := slices.IndexFunc(h.commission().Frond, func(l studio.Leaf) bool { return l.Name == "Toadstool caps" })
+		return h.commission().Frond[i]
+	}
+	finish := func(kind string) {
+		t.Helper()
+		var line studio.LineView
+		h.must(hollow+"/line", nil, &line)
+		for _, s := range line.Rows[0].Steps {
+			if s.Piece == "Toadstool caps" && s.Kind == kind && s.ActualStart == nil {
+				h.must(fmt.Sprintf(hollow+"/bench/%s/finish/%d", s.Op, s.Version), set{}, nil)
+				return
+			}
+		}
+		t.Fatalf("no %s to finish", kind)
+	}
+	h.now = time.Date(2026, 12, 3, 19, 0, 0, 0, time.UTC)
+	if leaf().State != "curled" {
+		t.Error(leaf())
+	}
+	finish("knead")
+	if leaf().State != "open" {
+		t.Error(leaf())
+	}
+	h.now = h.now.Add(30 * time.Minute)
+	finish("press")
+	h.now = h.now.Add(4 * time.Hour)
+	var b studio.BenchView
+	h.must(hollow+"/bench", nil, &b)
+	if l := leaf(); l.State != "drying" || l.Share <= 0 || l.Share >= 1 {
+		t.Error(l)
+	}
+	if len(b.Waiting) == 0 || b.Waiting[0].Share <= 0 || b.Waiting[0].Share >= 1 {
+		t.Errorf("%+v", b.Waiting)
+	}
+	h.now = h.now.Add(60 * time.Hour)
+	if l := leaf(); l.State != "firm" {
+		t.Error(l)
+	}
+}
+
+func TestAnEmptyStudio(t *testing.T) {
+	t.Parallel()
+	h := serve(t, false)
+	var made studio.StudioRow
+	h.must("/studios", set{"name": "Elm & Bench!"}, &made)
+	if made.Slug != "elm-bench" {
+		t.Error(made)
+	}
+	h.must("/studios", set{"name": "Elm Bench"}, &made)
+	if made.Slug != "elm-bench-2" {
+		t.Error(made)
+	}
+	for _, name := range []string{"", "   ", strings.Repeat("x", 100)} {
+		if status, p := h.ask("/studios", set{"name": name}, nil); status != 422 || p.Fields[0].Field != "name" {
+			t.Errorf("%q: %d", name, status)
+		}
+	}
+	var bench studio.BenchView
+	h.must("/s/elm-bench/bench", nil, &bench)
+	if bench.Now != nil || bench.Nothing == "" {
+		t.Errorf("%+v", bench)
+	}
+	var line studio.LineView
+	h.must("/s/elm-bench/line", nil, &line)
+	var rows []studio.CommissionRow
+	h.must("/s/elm-bench/commissions", nil, &rows)
+	if len(line.Rows)+len(rows) != 0 {
+		t.Error("an empty studio has a plan")
+	}
+}
+
+func TestOddPiecesStayOutOfThePlanWithAReason(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	var one struct{ ID int64 }
+	h.must(hollow+"/rows/pieces", map[string]any{"parent": 1, "set": set{"name": "Without a mould", "wanted": "5000"}}, &one)
+	var line studio.LineView
+	h.must(hollow+"/line", nil, &line)
+	if len(line.LeftOut) != 1 || !strings.Contains(line.LeftOut[0], "mould") {
+		t.Errorf("%v", line.LeftOut)
+	}
+	if len(line.Rows) != 1 || len(line.Rows[0].Steps) < 10 {
+		t.Error("the rest is planned all the same")
+	}
+	p := h.piece("Beetles")
+	h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"wanted": "0"}), nil)
+	if p := h.piece("Beetles"); p.Make == nil || p.Make.Balls.Value != 0 {
+		t.Errorf("%+v", p.Make)
+	}
+	// thousands of pieces split into many evenings, or are said to be too many
+	p = h.piece("Beetles")
+	h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"wanted": "400"}), nil)
+	h.must(hollow+"/line", nil, &line)
+	parts := 0
+	for _, s := range line.Rows[0].Steps {
+		if s.Piece == "Beetles" && s.Kind == "press" {
+			parts++
+		}
+	}
+	if parts < 2 && line.Fits {
+		t.Errorf("400 beetles in %d part: %v %v", parts, line.Trouble, line.LeftOut)
+	}
+}
+
+func TestEachJoinHasItsOwnWait(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	for _, joined := range []string{"cold", "pliable", "semiDry", "dry"} {
+		p := h.piece("Fern fronds, medium")
+		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"joined": joined}), nil)
+		var line studio.LineView
+		h.must(hollow+"/line", nil, &line)
+		var kinds []string
+		var press, putOn studio.LineStep
+		for _, s := range line.Rows[0].Steps {
+			if s.Piece == "Fern fronds, medium" {
+				kinds = append(kinds, s.Kind)
+				if s.Kind == "press" {
+					press = s
+				}
+			}
+			if s.Kind == "putOn" {
+				putOn = s
+			}
+		}
+		dries := slices.Contains(kinds, "dry")
+		if dries != (joined == "dry" || joined == "semiDry") {
+			t.Errorf("%s: %v", joined, kinds)
+		}
+		if joined == "pliable" && putOn.Start.Sub(press.End) > 2*time.Hour {
+			t.Errorf("pliable, it lies %s", putOn.Start.Sub(press.End))
+		}
+		if press.Op == "" {
+			t.Errorf("%s is not planned: %v %s", joined, line.LeftOut, line.Trouble)
+		}
+	}
+}
