@@ -106,3 +106,27 @@ func FuzzReadDate(f *testing.F) {
 		}
 	})
 }
+
+func FuzzLinesOfForms(f *testing.F) {
+	for _, s := range []string{"Tue 19:00-22:00 Ines", "round 250 mm, 110 mm tall", "5 of 400 x 300 mm", "24 cupped holes", "Thu 24 Dec shut", "Sat 28 Nov 9:00-12:00 Ines"} {
+		f.Add(s)
+	}
+	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	f.Fuzz(func(t *testing.T, line string) {
+		if h, err := readWeekly(line); err == nil && (h.From >= h.To || len(h.People) > 4) {
+			t.Fatalf("%q: %+v", line, h)
+		}
+		if tier, err := readTier(line); err == nil && (tier.SizeMM < 20 || tier.HeightMM < 0) {
+			t.Fatalf("%q: %+v", line, tier)
+		}
+		if tray, err := readTray(line); err == nil && (tray.Count < 1 || tray.LengthMM < 50) {
+			t.Fatalf("%q: %+v", line, tray)
+		}
+		if x, err := readFormer(line); err == nil && (x.Count < 1 || x.Name == "") {
+			t.Fatalf("%q: %+v", line, x)
+		}
+		if x, err := readException(line, now); err == nil && x.Date == "" {
+			t.Fatalf("%q: %+v", line, x)
+		}
+	})
+}

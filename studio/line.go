@@ -105,7 +105,10 @@ func (l *liner) commission(c *Commission, pieces []Piece) {
 			say = w.never
 		}
 		if say != "" {
-			l.leftOut = append(l.leftOut, LeftOutLine{c.ID, p.ID, p.Name + ": " + say})
+			if !strings.HasPrefix(say, p.Name) {
+				say = p.Name + ": " + say
+			}
+			l.leftOut = append(l.leftOut, LeftOutLine{c.ID, p.ID, say})
 			continue
 		}
 		bs, ws, trouble := l.piece(c, w, ready, putOn)

@@ -8,7 +8,7 @@ import { computed, ref, useId, watch } from 'vue'
 import type { FieldView } from '../api/client'
 import type { Clash } from './saving'
 
-const props = defineProps<{ field: FieldView; error?: string; clash?: Clash; saved?: number }>()
+const props = defineProps<{ field: FieldView; error?: string; clash?: Clash; saved?: number; reset?: number }>()
 const emit = defineEmits<{ save: [text: string]; keepMine: []; takeTheirs: [] }>()
 
 const id = useId()
@@ -23,7 +23,7 @@ watch(
   },
 )
 watch(
-  () => props.saved,
+  () => [props.saved, props.reset],
   () => {
     sent.value = props.field.text
     text.value = props.field.text

@@ -1,11 +1,12 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, reactive } from 'vue'
 import type { FieldView, Kind } from '../api/client'
 import FieldInput from './FieldInput.vue'
 import { useSaving } from './saving'
 
 const props = defineProps<{ kind: Kind | 'kitchen'; id: number; version: number; fields: FieldView[] }>()
 const { errors, clashes, saved, save } = useSaving(() => ({ kind: props.kind, id: props.id, version: props.version }))
+const given = reactive<Record<string, number>>({})
 const groups = computed(() => {
   const out: { name: string; fields: FieldView[] }[] = []
   for (const f of props.fields) {
@@ -21,7 +22,7 @@ function keep(name: string) {
 }
 function give(name: string) {
   delete clashes[name]
-  saved[name] = (saved[name] ?? 0) + 1
+  given[name] = (given[name] ?? 0) + 1
 }
 </script>
 
@@ -37,6 +38,7 @@ function give(name: string) {
           :error="errors[f.name]"
           :clash="clashes[f.name]"
           :saved="saved[f.name]"
+          :reset="given[f.name]"
           :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
           @save="(t) => save({ [f.name]: t })"
           @keep-mine="keep(f.name)"

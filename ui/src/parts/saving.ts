@@ -1,6 +1,6 @@
 import { reactive, toValue, type MaybeRefOrGetter } from 'vue'
 import { api, Refused, take, type Kind } from '../api/client'
-import { useAct } from '../api/queries'
+import { cache, useAct } from '../api/queries'
 
 export interface Clash {
   yours: string
@@ -21,9 +21,16 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
       await take(api.POST('/s/{studio}/rows/{kind}/{id}', { params: { path: { studio, kind, id } }, body: set }))
     }
   })
-  async function save(set: Record<string, string>, version = toValue(row).version): Promise<boolean> {
+  // one after the other: a quick second change is made from what the first left
+  let last: Promise<unknown> = Promise.resolve()
+  function save(set: Record<string, string>, version?: number): Promise<boolean> {
+    const next = last.then(() => send(set, version))
+    last = next
+    return next
+  }
+  async function send(set: Record<string, string>, version?: number): Promise<boolean> {
     try {
-      await act.mutateAsync({ version, set })
+      await act.mutateAsync({ version: version ?? toValue(row).version, set })
       for (const name of Object.keys(set)) {
         delete errors[name]
         delete clashes[name]
@@ -40,6 +47,7 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
             version: problem.version ?? 0,
           }
         }
+        void cache.invalidateQueries() // the other window's row is shown, what was typed here stays
         return false
       }
       const detail = err instanceof Error ? err.message : 'It was not saved.'

@@ -12,7 +12,7 @@ import StageFrame from './StageFrame.vue'
 const props = defineProps<{ commission: CommissionView }>()
 const { piece, choose } = usePiece(() => props.commission)
 const paste = computed(() => piece.value?.paste)
-const { errors, save, busy } = useSaving(() => ({
+const { errors, clashes, save, busy } = useSaving(() => ({
   kind: 'pieces',
   id: piece.value?.id ?? 0,
   version: piece.value?.version ?? 0,
@@ -22,7 +22,13 @@ const own = computed(() => {
   const s = piece.value?.settings
   return !!(s?.peg || s?.school || s?.dough)
 })
-const fault = computed(() => Object.values(errors)[0])
+const fault = computed(
+  () =>
+    Object.values(errors)[0] ??
+    (Object.keys(clashes).length
+      ? 'Changed meanwhile in another window: this is how it stands now. Choose again.'
+      : ''),
+)
 </script>
 
 <template>
