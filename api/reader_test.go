@@ -238,6 +238,34 @@ func TestTheFrondFollowsTheBench(t *testing.T) {
 	}
 }
 
+// TestManyWindowsAtOnce: everybody looks while the plan must be made anew.
+func TestManyWindowsAtOnce(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	h.now = time.Date(2026, 12, 4, 12, 30, 0, 0, time.UTC) // planned starts have passed unmarked
+	const windows = 12
+	status := make(chan int, 2*windows)
+	for i := range windows {
+		go func() {
+			path := []string{"/bench", "/line", "/commissions"}[i%3]
+			code, _ := h.ask(hollow+path, nil, nil)
+			status <- code
+		}()
+		go func() {
+			code, _ := h.ask(hollow+"/pieces/5/duplicate", set{}, nil)
+			status <- code
+		}()
+	}
+	for range 2 * windows {
+		if code := <-status; code != 200 {
+			t.Errorf("answered %d", code)
+		}
+	}
+	if n := len(h.commission().Pieces); n != 6+windows {
+		t.Errorf("%d pieces, %d were asked for", n, 6+windows)
+	}
+}
+
 func TestAnEmptyStudio(t *testing.T) {
 	t.Parallel()
 	h := serve(t, false)

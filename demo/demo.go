@@ -153,7 +153,8 @@ func commissions(ctx context.Context, s *studio.Service, slug string, now time.T
 		}
 	}
 	// a commission of last month cannot be typed as one to come
-	over := now.AddDate(0, -1, -3)
+	last := now.AddDate(0, -1, -3)
+	over := time.Date(last.Year(), last.Month(), last.Day(), 14, 0, 0, 0, last.Location())
 	return fernery, s.Store.In(ctx, slug, func(tx studio.Tx) error {
 		return tx.CreateCommission(&studio.Commission{Version: 1, Title: "Last month's meadow biscuits", Customer: "A garden party", HandOver: &over, Carrier: "biscuits", Count: new(36),
 			Tiers: []studio.Tier{}, Allergies: []string{}, Guests: "a garden party", Notes: "Small flowers and leaves, all on time.", State: "handedOver"})

@@ -199,6 +199,23 @@ type tx struct {
 
 func (t *tx) Kitchen() *studio.Kitchen { return t.kitchen }
 
+// lockSpace sets our advisory locks apart from anybody else's.
+const lockSpace = 8017
+
+// Lock waits for its turn, then reads the kitchen anew: it may have changed
+// while we waited.
+func (t *tx) Lock() error {
+	if err := t.db.Exec("SELECT pg_advisory_xact_lock(?, ?)", lockSpace, t.kitchen.ID).Error; err != nil {
+		return err
+	}
+	var row kitchenRow
+	if err := t.db.Where("id = ?", t.kitchen.ID).Take(&row).Error; err != nil {
+		return translate(err)
+	}
+	*t.kitchen = row.Kitchen
+	return nil
+}
+
 func (t *tx) Plan() *studio.Plan {
 	if !t.planGot {
 		var rows []planRow

@@ -36,7 +36,7 @@ type WaitView struct {
 // Bench shows the bench: the step to do now is the first attended one that is
 // not done.
 func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		if err := s.replan(tx, k, now); err != nil {
 			return err
 		}

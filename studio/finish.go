@@ -11,7 +11,7 @@ import (
 // Finish marks a step done now, with its time. It names the step and its
 // version: a repeat does nothing. The waits that follow it begin by themselves.
 func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		st, err := tx.Step(op)
 		if err != nil {
 			return err
@@ -117,7 +117,7 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 
 // TakeBack takes the last finished step back, with the wait that it began.
 func (s *Service) TakeBack(ctx context.Context, slug string) (out BenchView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		all, err := tx.Steps(0)
 		if err != nil {
 			return err

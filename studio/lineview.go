@@ -72,7 +72,7 @@ func lineStep(st Step, title, piece string, now time.Time) LineStep {
 
 // Line shows the plan; commission 0 is the whole of it.
 func (s *Service) Line(ctx context.Context, slug string, commission int64) (out LineView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		if err := s.replan(tx, k, now); err != nil {
 			return err
 		}

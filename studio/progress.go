@@ -129,7 +129,7 @@ func beginBy(steps []Step, commission int64, now time.Time) (time.Time, bool) {
 // earliest hand-over; then what lies aside, then what is done.
 func (s *Service) Commissions(ctx context.Context, slug string) (out []CommissionRow, err error) {
 	out = []CommissionRow{}
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		if err := s.replan(tx, k, now); err != nil {
 			return err
 		}

@@ -24,6 +24,7 @@ type Store interface {
 // meet ErrStale when it is no longer the one that was read.
 type Tx interface {
 	Kitchen() *Kitchen
+	Lock() error // others who change this studio, or make its plan, wait until we are done
 	Plan() *Plan // nil: none was made yet
 	SaveKitchen(k *Kitchen) error
 	SavePlan(p *Plan) error

@@ -35,8 +35,21 @@ type ChangeIn struct {
 	Set     map[string]string `json:"set" doc:"texts by field, as typed"`
 }
 
+// in is a use case that only reads.
 func (s *Service) in(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
 	return s.Store.In(ctx, slug, func(tx Tx) error {
+		k := tx.Kitchen()
+		return f(tx, k, s.Clock().In(k.zone()))
+	})
+}
+
+// alone is a use case that changes something or may make the plan anew: one at
+// a time in each studio, so that two windows never make two plans at once.
+func (s *Service) alone(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
+	return s.Store.In(ctx, slug, func(tx Tx) error {
+		if err := tx.Lock(); err != nil {
+			return err
+		}
 		k := tx.Kitchen()
 		return f(tx, k, s.Clock().In(k.zone()))
 	})
@@ -314,7 +327,7 @@ func kitchenView(k *Kitchen, now time.Time) KitchenView {
 
 // ChangeKitchen changes the kitchen and makes the plan anew.
 func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (out KitchenView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		if err := change(tx, &kitchens, k, now, k.ID, in); err != nil {
 			return err
 		}
@@ -464,7 +477,7 @@ func blankPiece() Piece {
 // Create makes a row of the texts of a form. parent is the commission of a
 // piece.
 func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int64, set map[string]string) (id int64, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
 			t := blankTool()
@@ -519,7 +532,7 @@ func nextPosition(ps []Piece) int {
 
 // Change changes a row; Delete takes it away and Restore brings it back.
 func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in ChangeIn) error {
-	return s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		var err error
 		switch kind {
 		case KindTool:
@@ -540,7 +553,7 @@ func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, 
 
 // Delete takes a row away (it can come back), or brings it back.
 func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, back bool) error {
-	return s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		var err error
 		switch kind {
 		case KindTool:
@@ -580,7 +593,7 @@ func unused(tx Tx, tool int64) error {
 
 // Duplicate copies a piece below itself.
 func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int64, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		p, err := tx.Piece(id)
 		if err != nil {
 			return err
@@ -611,7 +624,7 @@ func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int
 
 // Move puts a piece one place up or down among its commission's.
 func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) error {
-	return s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		p, err := tx.Piece(id)
 		if err != nil {
 			return err
@@ -647,7 +660,7 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 
 // SetState puts a commission aside, opens it again or hands it over.
 func (s *Service) SetState(ctx context.Context, slug string, id int64, state string) error {
-	return s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		c, err := tx.Commission(id)
 		if err != nil {
 			return err
