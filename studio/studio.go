@@ -28,7 +28,7 @@ type Conflict struct {
 
 func (c *Conflict) Error() string { return "changed meanwhile: " + strings.Join(c.Fields, ", ") }
 
-// Change is what a window asks to change of a row: texts by field, and the
+// ChangeIn is what a window asks to change of a row: texts by field, and the
 // version it was made from.
 type ChangeIn struct {
 	Version int64             `json:"version" doc:"version of the row that the change was made from"`

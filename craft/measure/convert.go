@@ -63,10 +63,8 @@ func Convert(in ConvertIn) (Converted, error) {
 		return Converted{}, err
 	}
 	var range3 Density
-	switch {
-	case in.DensityGPerML != nil:
+	if in.DensityGPerML != nil {
 		range3 = Density{*in.DensityGPerML, *in.DensityGPerML, *in.DensityGPerML}
-	case in.Material != nil:
 	}
 	if in.Material != nil {
 		d, ok := Densities[*in.Material]
@@ -141,5 +139,8 @@ func benchText(v float64, u unit, code, spoons string) string {
 	case u.dimension == "length":
 		return FormatLength(v * u.factor)
 	}
-	return trim(Round(v, 0.01), 2) + " " + map[string]string{"flOz": "fl oz"}[code] + map[bool]string{true: "", false: code}[code == "flOz"]
+	if code == "flOz" {
+		code = "fl oz"
+	}
+	return trim(Round(v, 0.01), 2) + " " + code
 }

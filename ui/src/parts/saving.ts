@@ -57,5 +57,5 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
       return false
     }
   }
-  return { errors, clashes, saved, save, busy: act.isPending }
+  return { errors, clashes, saved, save }
 }

@@ -2,7 +2,7 @@
 import { computed, ref, watch } from 'vue'
 import type { PasteView } from '../api/client'
 
-const props = defineProps<{ paste: PasteView; busy: boolean }>()
+const props = defineProps<{ paste: PasteView }>()
 const emit = defineEmits<{ peg: [percent: number] }>()
 
 // a narrow page gets a narrower drawing, so that its words stay legible

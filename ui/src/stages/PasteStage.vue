@@ -12,7 +12,7 @@ import StageFrame from './StageFrame.vue'
 const props = defineProps<{ commission: CommissionView }>()
 const { piece, choose } = usePiece(() => props.commission)
 const paste = computed(() => piece.value?.paste)
-const { errors, clashes, save, busy } = useSaving(() => ({
+const { errors, clashes, save } = useSaving(() => ({
   kind: 'pieces',
   id: piece.value?.id ?? 0,
   version: piece.value?.version ?? 0,
@@ -34,7 +34,7 @@ const fault = computed(
 <template>
   <StageFrame :commission="commission" :piece="piece" @choose="choose">
     <template v-if="paste && piece">
-      <FirmnessRail :key="piece.id" :paste="paste" :busy="busy" @peg="setPeg" />
+      <FirmnessRail :key="piece.id" :paste="paste" @peg="setPeg" />
       <div class="row says">
         <span v-if="paste.peg">
           <b>{{ paste.pegSays }}</b>, {{ paste.peg.text }} {{ paste.peg.unit }}
