@@ -1,0 +1,358 @@
+package studio
+
+import (
+	"fmt"
+	"math"
+	"strings"
+
+	"dustyfern/craft/caution"
+	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
+	"dustyfern/craft/piece"
+)
+
+// stock is the sugar pastes of the pantry that may go into this piece: white,
+// and free of what somebody at the table must not have.
+func (b *benchOf) stock(w *worked, v *PasteView) (usable []*Lot) {
+	for i := range b.lots {
+		l := &b.lots[i]
+		k, ok := paste.KindOf(l.Kind)
+		if !ok || k.FatSet || l.MassG <= 0 || l.Swatch != nil {
+			continue
+		}
+		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
+			v.Refused = append(v.Refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, list(met)))
+			continue
+		}
+		usable = append(usable, l)
+	}
+	if len(usable) > 8 {
+		usable = usable[:8]
+	}
+	return usable
+}
+
+// choose settles the strength of the peg and what it is mixed from.
+func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain float64) {
+	p, r := w.p, b.r
+	usable := b.stock(w, v)
+	if p.Dough != "" {
+		b.useDough(w, v)
+		return
+	}
+	school := p.School
+	if school == "" && p.PegPercent == nil && !advice.Empty && advice.Use.Way == "lightDose" {
+		school = "light"
+	}
+	total := w.batch.PasteG
+	switch {
+	case school != "":
+		dose, err := b.dose(school, max(total, 100))
+		if err != nil {
+			v.Short = sentence(err)
+			return
+		}
+		w.strength = (plain + dose.Percent) / (1 + dose.Percent/100)
+		v.PegSays = r.say("sugar paste, " + schoolNames[school] + " dose")
+	case p.PegPercent != nil:
+		w.strength = *p.PegPercent
+		v.Own = true
+		v.PegSays = "your own " + trimmed(w.strength, 2) + " %"
+		if n := nearestPaste(w.strength); n != "" {
+			v.PegSays = r.say(n)
+		}
+	case !advice.Empty:
+		w.strength = advice.Use.StrengthPercent
+		v.PegSays = r.say(waySays[advice.Use.Way])
+	default:
+		w.family = "halfAndHalf"
+		return
+	}
+	v.Peg = &Figure{w.strength, "% gum", trimmed(w.strength, 2), &Why{Rule: "The strength that breaks the fewest wishes, then the lowest: it eats best. Then the first paste of the shelf that lies between it and half a per cent more.",
+		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []Named{{"plain paste at hand", trimmed(plain, 2) + " %"}, {"advised", trimmed(v.Advised, 2) + " %"}, {"chosen", trimmed(w.strength, 2) + " %"}}}}
+	for i := range v.Bars {
+		v.Bars[i].Met = w.strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.advice.Demands[i].ToPercent == nil || w.strength <= v.Bars[i].To+1e-9)
+	}
+	for _, code := range paste.Broken(w.advice, w.strength) {
+		v.Broken = append(v.Broken, demandSays[code])
+	}
+	if school != "" {
+		b.useSchool(w, v, school, plain, total, usable)
+	} else {
+		b.useBlend(w, v, total, usable)
+	}
+	if w.family == "" {
+		w.family = familyOf(w.uses, w.strength)
+	}
+	if p.WayOut == "backIt" && w.advice.Empty {
+		for _, o := range w.advice.WaysOut {
+			if o.Do == "backIt" {
+				v.Notes = append(v.Notes, r.say(fmt.Sprintf("The face takes at most %s of each %s piece; the rest is plain sugar paste behind it.", r.mass(w.pieceG**o.FirmShareMost), r.mass(w.pieceG))))
+			}
+		}
+	}
+	if p.WayOut == "splitThePiece" && w.advice.Empty {
+		v.Notes = append(v.Notes, r.say("What is mixed here is the firm part. Make the core of sugar paste."))
+	}
+}
+
+func nearestPaste(e float64) string {
+	for _, k := range paste.Shelf {
+		if !k.FatSet && math.Abs(k.Strength-e) < 0.005 {
+			if k.Code == "halfAndHalf" {
+				return "half sugar, half flower paste"
+			}
+			return pasteNames[k.Code]
+		}
+	}
+	return ""
+}
+
+func (b *benchOf) dose(school string, plainG float64) (paste.HardenerOut, error) {
+	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.GramsPerTsp, Spoons: new(b.spoons())})
+}
+
+func (b *benchOf) spoons() string {
+	if b.r.us() {
+		return "us"
+	}
+	return "metric"
+}
+
+func (b *benchOf) useSchool(w *worked, v *PasteView, school string, plain, total float64, usable []*Lot) {
+	share := 1.0
+	if d, err := b.dose(school, 100); err == nil {
+		share = 1 + d.Percent/100
+	}
+	if total <= 0 {
+		return
+	}
+	plainG := total / share
+	d, err := b.dose(school, plainG)
+	if err != nil {
+		v.Short = sentence(err)
+		return
+	}
+	w.dose, w.family = &d, "sugarPaste"
+	w.rest, w.atOnce = int(math.Ceil(math.Max(d.RestMinutes, 0))), d.ShapeAtOnce
+	if !d.ShapeAtOnce {
+		w.rest = int(math.Ceil(math.Max(d.RestMinutes, d.EffectMinutes)))
+	}
+	v.Rest = restSays(d)
+	for _, l := range usable {
+		if l.Kind == "sugarPaste" || l.Kind == "softSugarPaste" || l.Kind == "marshmallowPaste" {
+			w.uses = append(w.uses, mixPart{l, l.Name, plainG})
+			if l.MassG < plainG {
+				v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(plainG-l.MassG)))
+			}
+			break
+		}
+	}
+	if len(w.uses) == 0 {
+		w.uses = append(w.uses, mixPart{nil, "sugar paste", plainG})
+		v.Short = b.r.say("There is no plain sugar paste in the pantry for this: buy " + b.r.mass(plainG) + ".")
+	}
+	b.mixViews(w, v, total)
+	v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
+}
+
+func restSays(d paste.HardenerOut) string {
+	s := ""
+	switch {
+	case d.ShapeAtOnce:
+		s = "Shape at once, no rest."
+	case d.BetterMinutes != nil:
+		s = fmt.Sprintf("Rest %s in a bag, better overnight.", SayMinutes(int(d.RestMinutes)))
+	default:
+		s = fmt.Sprintf("Rest %s in a bag.", SayMinutes(int(d.RestMinutes)))
+	}
+	return s + fmt.Sprintf(" The powder has most of its effect after %s.", SayMinutes(int(math.Round(d.EffectMinutes))))
+}
+
+func spoonsText(d paste.HardenerOut, k *Kitchen) string {
+	s := d.SpoonText
+	if k.GramsPerTsp != nil {
+		s += " of yours, level"
+	}
+	return s
+}
+
+func doseWhy(d paste.HardenerOut, k *Kitchen) *Why {
+	spoon := "by the powder's density"
+	if k.GramsPerTsp != nil {
+		spoon = trimmed(*k.GramsPerTsp, 2) + " g, weighed"
+	}
+	return &Why{Rule: "Hardener is dosed by mass, in per cent of the plain paste; the school defines the spoon.", Formula: "powder = plain paste × % × brand factor",
+		Values: []Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}
+}
+
+// useBlend mixes the strength from the pantry, leftovers and packets alike.
+func (b *benchOf) useBlend(w *worked, v *PasteView, total float64, usable []*Lot) {
+	if total <= 0 {
+		return
+	}
+	var stock []paste.Stock
+	for _, l := range usable {
+		cost := 1.0
+		stock = append(stock, paste.Stock{Name: &l.Name, StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(l.MassG, 50000)), CostPerG: &cost})
+	}
+	if len(stock) == 0 {
+		v.Short = "There is no paste in the pantry that may be used here."
+		return
+	}
+	out, err := paste.Blend(paste.BlendIn{Pastes: stock, WantStrengthPercent: &w.strength, MassG: new(math.Max(0.01, total))})
+	if err != nil {
+		v.Short = sentence(err)
+		return
+	}
+	if !out.Reached {
+		var buy []string
+		for _, u := range out.Buy {
+			if u.MassG > 0.5 {
+				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteNames[u.Name])
+			}
+		}
+		v.Short = "The pantry does not reach it"
+		if out.NearestStrengthPercent != nil {
+			v.Short += fmt.Sprintf(": the nearest is %s %% gum", trimmed(*out.NearestStrengthPercent, 2))
+		}
+		if len(buy) > 0 {
+			v.Short += ". Buy " + list(buy)
+		} else if w.strength > 2.8 {
+			v.Short += ". Above flower paste only hardener goes on: choose a dose below"
+		}
+		v.Short = b.r.say(v.Short + ".")
+		return
+	}
+	for _, u := range out.Use {
+		for _, l := range usable {
+			if l.Name == u.Name {
+				w.uses = append(w.uses, mixPart{l, l.Name, u.MassG})
+				break
+			}
+		}
+	}
+	if len(w.uses) > 1 {
+		w.rest = piece.BlendRest
+		v.Rest = fmt.Sprintf("Knead warm together, then %d min in a bag.", piece.BlendRest)
+	} else {
+		v.Rest = "Straight in once it is kneaded warm."
+	}
+	b.mixViews(w, v, total)
+}
+
+func (b *benchOf) useDough(w *worked, v *PasteView) {
+	for i := range b.lots {
+		l := &b.lots[i]
+		if l.Kind == w.p.Dough && l.MassG > 0 && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 {
+			w.uses = []mixPart{{l, l.Name, w.batch.PasteG}}
+			if l.MassG < w.batch.PasteG {
+				v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(w.batch.PasteG-l.MassG)))
+			}
+			break
+		}
+	}
+	if len(w.uses) == 0 {
+		v.Short = "There is no such dough in the pantry that may be used here."
+	}
+	v.PegSays = pasteNames[w.p.Dough]
+	v.Rest = "A day after making it is firm enough to mould."
+	b.mixViews(w, v, w.batch.PasteG)
+}
+
+func (b *benchOf) mixViews(w *worked, v *PasteView, total float64) {
+	for _, u := range w.uses {
+		note := ""
+		if u.lot != nil && u.lot.OpenedOn != nil {
+			note = "opened " + trimmed(math.Max(0, math.Floor(b.now.Sub(*u.lot.OpenedOn).Hours()/24)), 0) + " days ago"
+		}
+		if u.lot != nil && u.lot.Grade != nil {
+			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.lot.Grade), ", ")
+		}
+		why := &Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []Named{{"total", measure.FormatMass(total)}, {"strength wanted", trimmed(w.strength, 2) + " %"}}}
+		if u.lot != nil && w.p.Dough == "" {
+			why.Values = append(why.Values, Named{u.name, trimmed(lotStrength(u.lot), 2) + " %"})
+		}
+		v.Mix = append(v.Mix, MixView{Name: b.r.say(u.name), Note: note, Grams: Figure{u.g, "g", b.r.mass(u.g), why}})
+	}
+	if mk := w.view.Make; mk != nil {
+		v.MixSays = fmt.Sprintf("makes %s: %s balls of %s and 3 %% over", mk.Paste.Text, mk.Balls.Text, mk.Ball.Text)
+	}
+}
+
+// familyOf is the drying table that a mix follows.
+func familyOf(uses []mixPart, e float64) string {
+	total, flower, plain := 0.0, 0.0, 0.0
+	for _, u := range uses {
+		if u.lot == nil {
+			continue
+		}
+		total += u.g
+		k, _ := paste.KindOf(u.lot.Kind)
+		switch k.Family {
+		case "flowerPaste":
+			flower += u.g
+		case "sugarPaste":
+			plain += u.g
+		}
+		if len(uses) == 1 && k.Family != "" {
+			return k.Family
+		}
+	}
+	share := (e - 0.4) / 2.4
+	if total > 0 {
+		share = flower / total
+		if plain > total-1e-6 {
+			return "sugarPaste"
+		}
+	}
+	switch {
+	case share >= 0.7:
+		return "flowerPaste"
+	case share < 0.02:
+		return "sugarPaste"
+	}
+	return "halfAndHalf"
+}
+
+// schools sets the ways of dosing side by side.
+func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain float64) {
+	total := w.batch.PasteG
+	if total <= 0 || w.p.Dough != "" {
+		return
+	}
+	for _, s := range paste.Schools {
+		d100, err := b.dose(s.Code, 100)
+		if err != nil {
+			continue
+		}
+		d, err := b.dose(s.Code, total/(1+d100.Percent/100))
+		if err != nil {
+			continue
+		}
+		e := (plain + d.Percent) / (1 + d.Percent/100)
+		x := DoseView{Code: s.Code, Name: schoolNames[s.Code], Why: b.r.say(s.Why), Percent: percent(d.Percent), Strength: trimmed(e, 2) + " % gum",
+			Plain: Figure{total - d.PowderG, "g", b.r.mass(total - d.PowderG), nil}, Powder: Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
+			Spoons: spoonsText(d, b.k), Rest: restSays(d), Chosen: w.dose != nil && (w.p.School == s.Code || w.p.School == "" && s.Code == "light")}
+		if d.SchoolLowPercent != nil {
+			x.Spread = percent(*d.SchoolLowPercent) + " to " + percent(*d.SchoolHighPercent)
+			if d.DensityLowFactor < 1 {
+				x.Spread += fmt.Sprintf("; how dense the powder lies adds × %s to %s", trimmed(d.DensityLowFactor, 2), trimmed(d.DensityHighFactor, 2))
+			}
+		}
+		if d.SpoonErrorPercent != nil {
+			x.Rounding = fmt.Sprintf("to an eighth of a spoon: %s g, %+.0f %%", trimmed(d.SpoonedG, 2), *d.SpoonErrorPercent)
+			if math.Abs(*d.SpoonErrorPercent) > 10 {
+				x.Rounding += "; weigh it on a finer scale"
+			}
+		}
+		switch {
+		case d.Capped:
+			x.Warning = fmt.Sprintf("Stopped at %s: more crumbles.", percent(d.CapPercent))
+		case d.Brittle:
+			x.Warning = "Over 6 %: brittle, and it tastes dry."
+		}
+		x.InWindow = !advice.Empty && e >= advice.Window.From-1e-9 && e <= orEnd(advice.Window.To)+1e-9
+		v.Schools = append(v.Schools, x)
+	}
+}

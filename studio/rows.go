@@ -1,0 +1,172 @@
+package studio
+
+import (
+	"slices"
+	"time"
+
+	"dustyfern/craft/fault"
+)
+
+// noun is what a generic row of the studio needs to be changed.
+type noun[T any] struct {
+	name   string
+	fields []*field[T]
+	get    func(Tx, int64) (T, error)
+	save   func(Tx, *T) error
+	create func(Tx, *T) error
+	id     func(*T) *int64
+	ver    func(*T) *int64
+	gone   func(*T) **time.Time
+	check  func(Tx, *T) error // what one field alone cannot tell
+}
+
+var (
+	kitchens = noun[Kitchen]{name: "kitchen", fields: kitchenFields,
+		get: func(tx Tx, _ int64) (Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
+		id: func(k *Kitchen) *int64 { return &k.ID }, ver: func(k *Kitchen) *int64 { return &k.Version }, gone: func(*Kitchen) **time.Time { return new(*time.Time) }}
+	tools = noun[Tool]{name: "tool", fields: toolFields, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
+		id: func(t *Tool) *int64 { return &t.ID }, ver: func(t *Tool) *int64 { return &t.Version }, gone: func(t *Tool) **time.Time { return &t.DeletedAt },
+		check: func(_ Tx, t *Tool) error {
+			if t.Shape == "sheet" && t.DepthMM > 12 {
+				return fault.New(fault.OutOfRange, "depthMM", "A thin, flat piece is at most 12 mm deep: say flat back, solid.")
+			}
+			return nil
+		}}
+	lots = noun[Lot]{name: "lot", fields: lotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
+		id: func(l *Lot) *int64 { return &l.ID }, ver: func(l *Lot) *int64 { return &l.Version }, gone: func(l *Lot) **time.Time { return &l.DeletedAt }}
+	commissions = noun[Commission]{name: "commission", fields: commissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
+		id: func(c *Commission) *int64 { return &c.ID }, ver: func(c *Commission) *int64 { return &c.Version }, gone: func(c *Commission) **time.Time { return &c.DeletedAt },
+		check: func(_ Tx, c *Commission) error {
+			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
+				return fault.New(fault.Contradiction, "cakeReady", "The cake is ready before it is handed over, not after.")
+			}
+			return nil
+		}}
+	pieces = noun[Piece]{name: "piece", fields: slices.Concat(pieceFields, pasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
+		id: func(p *Piece) *int64 { return &p.ID }, ver: func(p *Piece) *int64 { return &p.Version }, gone: func(p *Piece) **time.Time { return &p.DeletedAt },
+		check: checkPiece}
+)
+
+// checkPiece refuses what the pantry's labels and the table together forbid.
+func checkPiece(tx Tx, p *Piece) error {
+	if p.MouldID != nil {
+		if _, err := tx.Tool(*p.MouldID); err != nil {
+			return fault.New(fault.UnknownValue, "mould", "That mould is not in the tool drawer.")
+		}
+	}
+	if p.Dough == "" {
+		return nil
+	}
+	c, err := tx.Commission(p.CommissionID)
+	if err != nil {
+		return err
+	}
+	ls, err := tx.Lots()
+	if err != nil {
+		return err
+	}
+	var met []string
+	for _, l := range ls {
+		if l.Kind == p.Dough {
+			m := meets(l.Allergens, &c)
+			if len(m) == 0 {
+				return nil
+			}
+			met = m
+		}
+	}
+	if len(met) > 0 {
+		return fault.New(fault.Contradiction, "dough", "%s holds %s, and there is an allergy at the table.", upperFirst(pasteNames[p.Dough]), list(met))
+	}
+	return nil
+}
+
+// change applies a change to one row: other fields merge, the same field that
+// somebody has changed since meets a Conflict.
+func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in ChangeIn) error {
+	row, err := n.get(tx, id)
+	if err != nil {
+		return err
+	}
+	r := reader{k}
+	if v := *n.ver(&row); in.Version != v {
+		if in.Version > v || in.Version < 1 {
+			return fault.New(fault.OutOfRange, "version", "The version is that of the row as it was read.")
+		}
+		since, err := tx.ChangesSince(n.name, id, in.Version)
+		if err != nil {
+			return err
+		}
+		clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: v}
+		for name, text := range in.Set {
+			for _, c := range since {
+				if _, both := c.Fields[name]; !both {
+					continue
+				}
+				for _, f := range n.fields {
+					if theirs := f.text(r, &row, now); f.name == name && theirs != text && !slices.Contains(clash.Fields, name) {
+						clash.Fields = append(clash.Fields, name)
+						clash.Yours[name], clash.Theirs[name] = text, theirs
+					}
+				}
+			}
+		}
+		if len(clash.Fields) > 0 {
+			slices.Sort(clash.Fields)
+			return clash
+		}
+	}
+	before, err := apply(n.fields, r, &row, in.Set, now)
+	if err != nil {
+		return err
+	}
+	if n.check != nil {
+		if err := n.check(tx, &row); err != nil {
+			return err
+		}
+	}
+	if err := n.save(tx, &row); err != nil {
+		return err
+	}
+	return tx.AddChange(&Change{Noun: n.name, RowID: id, RowVersion: *n.ver(&row), At: now, Fields: before})
+}
+
+// create makes a row of texts; what is not said keeps the starting value.
+func create[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, row *T, set map[string]string) error {
+	full := map[string]string{}
+	for name, text := range set {
+		full[name] = text
+	}
+	for _, f := range n.fields { // what must be said is asked for, all the same
+		if _, said := full[f.name]; !said && f.must && f.text(reader{k}, row, now) == "" {
+			full[f.name] = ""
+		}
+	}
+	if _, err := apply(n.fields, reader{k}, row, full, now); err != nil {
+		return err
+	}
+	if n.check != nil {
+		if err := n.check(tx, row); err != nil {
+			return err
+		}
+	}
+	return n.create(tx, row)
+}
+
+// bury deletes a row so that it can come back, or brings it back.
+func bury[T any](tx Tx, n *noun[T], now time.Time, id int64, back bool) error {
+	row, err := n.get(tx, id)
+	if err != nil {
+		return err
+	}
+	at := n.gone(&row)
+	if back == (*at == nil) {
+		return nil // a repeat does nothing
+	}
+	if back {
+		*at = nil
+	} else {
+		*at = &now
+	}
+	return n.save(tx, &row)
+}
