@@ -18,8 +18,9 @@ type BenchView struct {
 	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
 	Waiting  []WaitView        `json:"waiting"`
 	Next     []LineStep        `json:"next"`
-	Done     []LineStep        `json:"done"`
+	Done     []LineStep        `json:"done" doc:"the latest, the last one last"`
 	Evening  []LineStep        `json:"evening"`
+	Waits    []LineStep        `json:"waits" doc:"what begins to wait on this evening"`
 	Nothing  string            `json:"nothing"`
 	Cautions []caution.Caution `json:"cautions"`
 }
@@ -32,6 +33,9 @@ type WaitView struct {
 	Share float64 `json:"share"`
 	Cord  string  `json:"cord"`
 }
+
+// mostDone is how many finished steps the bench shows.
+const mostDone = 8
 
 // Bench shows the bench: the step to do now is the first attended one that is
 // not done.
@@ -47,7 +51,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err er
 }
 
 func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: reader{k}.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", Waiting: []WaitView{}, Next: []LineStep{}, Done: []LineStep{}, Evening: []LineStep{}, Cautions: caution.Bench()}
+	out := BenchView{Heading: now.Format("Monday"), Room: reader{k}.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", Waiting: []WaitView{}, Next: []LineStep{}, Done: []LineStep{}, Evening: []LineStep{}, Waits: []LineStep{}, Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"
@@ -102,6 +106,13 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 			} else if len(out.Next) < 5 {
 				out.Next = append(out.Next, *st)
 			}
+		}
+	}
+	slices.SortStableFunc(out.Done, func(a, b LineStep) int { return a.ActualEnd.Compare(*b.ActualEnd) })
+	out.Done = out.Done[max(0, len(out.Done)-mostDone):]
+	for i := range all {
+		if st := &all[i]; !st.Attended && slices.ContainsFunc(out.Evening, func(e LineStep) bool { return e.Planned.After == st.Op }) {
+			out.Waits = append(out.Waits, *st)
 		}
 	}
 	if out.Now == nil {

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"maps"
 	"slices"
 	"strings"
 	"time"
@@ -75,12 +76,9 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 		switch kind {
 		case KindTool:
 			t := blankTool()
-			for _, must := range []string{"lengthMM", "widthMM", "depthMM"} {
-				if _, ok := set[must]; !ok {
-					set[must] = ""
-				}
-			}
-			if err := create(tx, &tools, k, now, &t, set); err != nil {
+			full := map[string]string{"lengthMM": "", "widthMM": "", "depthMM": ""} // a mould has no size to start with
+			maps.Copy(full, set)
+			if err := create(tx, &tools, k, now, &t, full); err != nil {
 				return err
 			}
 			id = t.ID

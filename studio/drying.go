@@ -134,7 +134,7 @@ func (b *benchOf) help(w *worked, v *DryView, gum float64) {
 	thin := math.Max(0.5, w.mould.DepthMM*0.6)
 	f, err := b.predict(w, thin, gum, b.k.RHPercent, w.family)
 	say("Thinner, "+b.r.length(thin), f, err)
-	if w.family != "flowerPaste" {
+	if w.family != "flowerPaste" && len(b.usualAllergens(w, "flowerPaste")) == 0 {
 		f, err := b.predict(w, w.mould.DepthMM, 2.8, b.k.RHPercent, "flowerPaste")
 		say("Flower paste instead", f, err)
 	}

@@ -115,10 +115,25 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 	return nil
 }
 
+// openSteps are the steps of commissions that are being worked on: what was
+// handed over, put aside or deleted is not touched from the bench.
+func openSteps(tx Tx) ([]Step, error) {
+	cs, err := tx.Commissions()
+	if err != nil {
+		return nil, err
+	}
+	open := map[int64]bool{}
+	for _, c := range cs {
+		open[c.ID] = c.State == "open" && c.DeletedAt == nil
+	}
+	all, err := tx.Steps(0)
+	return slices.DeleteFunc(all, func(s Step) bool { return !open[s.CommissionID] }), err
+}
+
 // TakeBack takes the last finished step back, with the wait that it began.
 func (s *Service) TakeBack(ctx context.Context, slug string) (out BenchView, err error) {
 	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		all, err := tx.Steps(0)
+		all, err := openSteps(tx)
 		if err != nil {
 			return err
 		}

@@ -279,7 +279,12 @@ func (l *liner) trays(w *worked, pieces int) int {
 	if len(l.b.k.Trays) == 0 {
 		return 0
 	}
-	t := l.b.k.Trays[0]
+	t := l.b.k.Trays[0] // trays are counted as the smallest, whichever is taken
+	for _, o := range l.b.k.Trays {
+		if o.LengthMM*o.WidthMM < t.LengthMM*t.WidthMM {
+			t = o
+		}
+	}
 	return piece.Trays(pieces, w.mould.LengthMM, w.mould.WidthMM, t.LengthMM, t.WidthMM)
 }
 

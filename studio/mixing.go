@@ -3,6 +3,8 @@ package studio
 import (
 	"fmt"
 	"math"
+	"slices"
+	"strconv"
 	"strings"
 
 	"dustyfern/craft/caution"
@@ -11,9 +13,13 @@ import (
 	"dustyfern/craft/piece"
 )
 
-// stock is the sugar pastes of the pantry that may go into this piece: white,
-// and free of what somebody at the table must not have.
-func (b *benchOf) stock(w *worked, v *PasteView) (usable []*Lot) {
+// mostLots is how many pastes a blend is weighed from (paste.blend).
+const mostLots = 8
+
+// stock finds the sugar pastes of the pantry that may go into this piece:
+// white, and free of what somebody at the table must not have. The first plain
+// one is what hardener goes into.
+func (b *benchOf) stock(w *worked) {
 	for i := range b.lots {
 		l := &b.lots[i]
 		k, ok := paste.KindOf(l.Kind)
@@ -21,21 +27,31 @@ func (b *benchOf) stock(w *worked, v *PasteView) (usable []*Lot) {
 			continue
 		}
 		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
-			v.Refused = append(v.Refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, list(met)))
+			w.refused = append(w.refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, list(met)))
 			continue
 		}
-		usable = append(usable, l)
+		w.usable = append(w.usable, l)
 	}
-	if len(usable) > 8 {
-		usable = usable[:8]
+	for _, kind := range []string{"sugarPaste", "softSugarPaste", "marshmallowPaste"} {
+		if i := slices.IndexFunc(w.usable, func(l *Lot) bool { return l.Kind == kind }); i >= 0 && w.plainLot == nil {
+			w.plainLot = w.usable[i]
+		}
 	}
-	return usable
+	for len(w.usable) > mostLots { // the smallest remnants stay aside
+		least := 0
+		for i, l := range w.usable {
+			if l != w.plainLot && (w.usable[least] == w.plainLot || l.MassG < w.usable[least].MassG) {
+				least = i
+			}
+		}
+		w.refused = append(w.refused, fmt.Sprintf("%s is left aside: %d lots are weighed against each other, the largest first.", w.usable[least].Name, mostLots))
+		w.usable = slices.Delete(w.usable, least, least+1)
+	}
 }
 
 // choose settles the strength of the peg and what it is mixed from.
 func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain float64) {
 	p, r := w.p, b.r
-	usable := b.stock(w, v)
 	if p.Dough != "" {
 		b.useDough(w, v)
 		return
@@ -77,9 +93,9 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		v.Broken = append(v.Broken, demandSays[code])
 	}
 	if school != "" {
-		b.useSchool(w, v, school, plain, total, usable)
+		b.useSchool(w, v, school, total)
 	} else {
-		b.useBlend(w, v, total, usable)
+		b.useBlend(w, v, total)
 	}
 	if w.family == "" {
 		w.family = familyOf(w.uses, w.strength)
@@ -119,7 +135,7 @@ func (b *benchOf) spoons() string {
 	return "metric"
 }
 
-func (b *benchOf) useSchool(w *worked, v *PasteView, school string, plain, total float64, usable []*Lot) {
+func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float64) {
 	share := 1.0
 	if d, err := b.dose(school, 100); err == nil {
 		share = 1 + d.Percent/100
@@ -139,16 +155,12 @@ func (b *benchOf) useSchool(w *worked, v *PasteView, school string, plain, total
 		w.rest = int(math.Ceil(math.Max(d.RestMinutes, d.EffectMinutes)))
 	}
 	v.Rest = restSays(d)
-	for _, l := range usable {
-		if l.Kind == "sugarPaste" || l.Kind == "softSugarPaste" || l.Kind == "marshmallowPaste" {
-			w.uses = append(w.uses, mixPart{l, l.Name, plainG})
-			if l.MassG < plainG {
-				v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(plainG-l.MassG)))
-			}
-			break
+	if l := w.plainLot; l != nil {
+		w.uses = append(w.uses, mixPart{l, l.Name, plainG})
+		if l.MassG < plainG {
+			v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(plainG-l.MassG)))
 		}
-	}
-	if len(w.uses) == 0 {
+	} else {
 		w.uses = append(w.uses, mixPart{nil, "sugar paste", plainG})
 		v.Short = b.r.say("There is no plain sugar paste in the pantry for this: buy " + b.r.mass(plainG) + ".")
 	}
@@ -186,15 +198,21 @@ func doseWhy(d paste.HardenerOut, k *Kitchen) *Why {
 		Values: []Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}
 }
 
+// usualAllergens of a paste that somebody at this table must not have.
+func (b *benchOf) usualAllergens(w *worked, code string) []string {
+	k, _ := paste.KindOf(code)
+	return caution.Meets(k.Allergens, w.c.Allergies, w.c.NoGelatine)
+}
+
 // useBlend mixes the strength from the pantry, leftovers and packets alike.
-func (b *benchOf) useBlend(w *worked, v *PasteView, total float64, usable []*Lot) {
+func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 	if total <= 0 {
 		return
 	}
 	var stock []paste.Stock
-	for _, l := range usable {
+	for _, l := range w.usable {
 		cost := 1.0
-		stock = append(stock, paste.Stock{Name: &l.Name, StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(l.MassG, 50000)), CostPerG: &cost})
+		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(l.MassG, 50000)), CostPerG: &cost})
 	}
 	if len(stock) == 0 {
 		v.Short = "There is no paste in the pantry that may be used here."
@@ -209,7 +227,11 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64, usable []*Lot
 		var buy []string
 		for _, u := range out.Buy {
 			if u.MassG > 0.5 {
-				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteNames[u.Name])
+				free := ""
+				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
+					free = " without " + list(met) + " on its label"
+				}
+				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteNames[u.Name]+free)
 			}
 		}
 		v.Short = "The pantry does not reach it"
@@ -225,8 +247,8 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64, usable []*Lot
 		return
 	}
 	for _, u := range out.Use {
-		for _, l := range usable {
-			if l.Name == u.Name {
+		for _, l := range w.usable {
+			if strconv.FormatInt(l.ID, 10) == u.Name { // two lots may bear one name
 				w.uses = append(w.uses, mixPart{l, l.Name, u.MassG})
 				break
 			}
@@ -333,7 +355,7 @@ func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain f
 		e := (plain + d.Percent) / (1 + d.Percent/100)
 		x := DoseView{Code: s.Code, Name: schoolNames[s.Code], Why: b.r.say(s.Why), Percent: percent(d.Percent), Strength: trimmed(e, 2) + " % gum",
 			Plain: Figure{total - d.PowderG, "g", b.r.mass(total - d.PowderG), nil}, Powder: Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
-			Spoons: spoonsText(d, b.k), Rest: restSays(d), Chosen: w.dose != nil && (w.p.School == s.Code || w.p.School == "" && s.Code == "light")}
+			Spoons: spoonsText(d, b.k), Rest: restSays(d), Usual: s.Code == b.k.School, Chosen: w.dose != nil && (w.p.School == s.Code || w.p.School == "" && s.Code == "light")}
 		if d.SchoolLowPercent != nil {
 			x.Spread = percent(*d.SchoolLowPercent) + " to " + percent(*d.SchoolHighPercent)
 			if d.DensityLowFactor < 1 {

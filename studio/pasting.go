@@ -40,7 +40,7 @@ func or0(x *float64) float64 {
 // paste draws the rail and settles what the piece is mixed from.
 func (b *benchOf) paste(w *worked, plain float64) {
 	a, p, r := &w.advice, w.p, b.r
-	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: []string{},
+	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: append([]string{}, w.refused...),
 		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}}
 	w.view.Paste = v
 	v.Axis = []Mark{{plain, r.say("sugar paste")}, {0.9, r.say("moulding-ready")}, {1.6, "half and half"}, {2.8, r.say("flower paste")}}

@@ -87,8 +87,9 @@ func nextSay(steps []Step, commission int64, now time.Time) string {
 	return ""
 }
 
-// trouble of a commission: late by how much, or what is missing.
-func troubleSay(c *Commission, plan *Plan, now time.Time) string {
+// troubleSay tells what stands in the way of a commission: late by how much, or
+// what is missing. hasPieces: what troubles the whole plan troubles it as well.
+func troubleSay(c *Commission, plan *Plan, hasPieces bool, now time.Time) string {
 	if plan == nil || c.State != "open" {
 		return ""
 	}
@@ -102,7 +103,7 @@ func troubleSay(c *Commission, plan *Plan, now time.Time) string {
 			return l.Say
 		}
 	}
-	if plan.Summary.Trouble != "" {
+	if plan.Summary.Trouble != "" && hasPieces {
 		return plan.Summary.Trouble
 	}
 	if c.HandOver != nil && c.HandOver.Before(now) {
@@ -158,7 +159,7 @@ func (s *Service) Commissions(ctx context.Context, slug string) (out []Commissio
 			if c.DeletedAt != nil {
 				continue
 			}
-			r := keyed{row: CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Next: nextSay(steps, c.ID, now), Trouble: troubleSay(c, tx.Plan(), now)},
+			r := keyed{row: CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Next: nextSay(steps, c.ID, now)},
 				group: map[string]int{"open": 0, "aside": 1, "handedOver": 2}[c.State], when: far, second: far}
 			if c.HandOver != nil {
 				r.row.HandOver, r.row.In = SayDate(*c.HandOver, now), SayWhen(*c.HandOver, now)
@@ -175,6 +176,7 @@ func (s *Service) Commissions(ctx context.Context, slug string) (out []Commissio
 				}
 			}
 			r.row.Frond = frond(mine, steps, now)
+			r.row.Trouble = troubleSay(c, tx.Plan(), len(r.row.Frond) > 0, now)
 			if c.State == "handedOver" {
 				for j := range r.row.Frond {
 					r.row.Frond[j].State, r.row.Frond[j].Says = "placed", "handed over"
@@ -232,11 +234,12 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out Co
 
 func (b *benchOf) commission(c *Commission, ps []Piece, steps []Step, plan *Plan) CommissionView {
 	v := CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: views(commissionFields, b.r, c, b.now),
-		Next: nextSay(steps, c.ID, b.now), Trouble: troubleSay(c, plan, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceView{},
+		Next: nextSay(steps, c.ID, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceView{},
 		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
 	}
+	v.Trouble = troubleSay(c, plan, len(v.Frond) > 0, b.now)
 	if c.HandOver != nil {
 		v.HandOver, v.In = SayDate(*c.HandOver, b.now), SayWhen(*c.HandOver, b.now)
 	}

@@ -99,6 +99,7 @@ type DoseView struct {
 	Rest     string `json:"rest"`
 	Warning  string `json:"warning"`
 	Chosen   bool   `json:"chosen"`
+	Usual    bool   `json:"usual" doc:"the studio's usual dose"`
 	InWindow bool   `json:"inWindow"`
 }
 

@@ -36,6 +36,9 @@ type worked struct {
 	advice   paste.Advice
 	strength float64 // gum strength chosen; dough: 0
 	family   string
+	usable   []*Lot
+	plainLot *Lot // nil: there is none
+	refused  []string
 	uses     []mixPart
 	dose     *paste.HardenerOut
 	rest     int // minutes in the bag
@@ -78,16 +81,6 @@ func (w *worked) manner() piece.Manner {
 		Joined: p.Joined, Bagged: p.Bagged, Soon: p.HandledSoon, Carries: p.Carries, Children: w.c.Children, Chill: p.Chill, Support: p.HeldUp}
 }
 
-// plainLot is the plain sugar paste at hand, nil when there is none.
-func (b *benchOf) plainLot() *Lot {
-	for i := range b.lots {
-		if l := &b.lots[i]; l.Kind == "sugarPaste" && l.Swatch == nil && l.MassG > 0 {
-			return l
-		}
-	}
-	return nil
-}
-
 func lotStrength(l *Lot) float64 {
 	k, _ := paste.KindOf(l.Kind)
 	grade := 0
@@ -113,9 +106,10 @@ func (b *benchOf) work(c *Commission, p *Piece) *worked {
 	if w.mould != nil {
 		w.view.MouldName = w.mould.Name
 	}
-	plain := 0.40
-	if l := b.plainLot(); l != nil {
-		plain = lotStrength(l)
+	b.stock(w)
+	plain := paste.PlainStrength
+	if w.plainLot != nil {
+		plain = lotStrength(w.plainLot)
 	}
 	w.ask = w.manner().Ask(w.craftMould(), b.k.TempC, b.k.RHPercent, plain)
 	if p.Dough != "" {

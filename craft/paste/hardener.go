@@ -216,7 +216,7 @@ func Dose(in DoseIn) (DoseOut, error) {
 	} else if in.PlainPercent != nil {
 		return out, fault.New(fault.Contradiction, "plainPercent", "plainPercent belongs to the strength scale; on the hardener scale plain paste has none.")
 	}
-	plain := plainStrength
+	plain := PlainStrength
 	if in.PlainPercent != nil {
 		plain = *in.PlainPercent
 	}

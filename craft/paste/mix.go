@@ -40,7 +40,7 @@ func byName(in StrengthIn) (StrengthOut, error) {
 	if err := fault.Check(&in); err != nil {
 		return StrengthOut{}, err
 	}
-	plain := plainStrength
+	plain := PlainStrength
 	if in.PlainPercent != nil {
 		plain = *in.PlainPercent
 	}

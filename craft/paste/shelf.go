@@ -36,9 +36,10 @@ var Shelf = []Kind{
 	{Code: "marzipan", FatSet: true, Family: "marzipan", Allergens: []string{"nuts"}, Eats: "well"},
 }
 
-// Strengths of the two pastes that most blends are made of.
+// PlainStrength is sugar paste as it is, beside the other paste that most
+// blends are made of.
 const (
-	plainStrength  = 0.40
+	PlainStrength  = 0.40
 	flowerStrength = 2.80
 	softReadyMade  = 0.353158 // % of plain paste in the light dose, cmc and US spoon
 )

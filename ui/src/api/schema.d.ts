@@ -310,6 +310,7 @@ export interface components {
         };
         BenchView: {
             cautions: components["schemas"]["Caution"][];
+            /** @description the latest, the last one last */
             done: components["schemas"]["LineStep"][];
             evening: components["schemas"]["LineStep"][];
             heading: string;
@@ -321,6 +322,8 @@ export interface components {
             room: string;
             until: string;
             waiting: components["schemas"]["WaitView"][];
+            /** @description what begins to wait on this evening */
+            waits: components["schemas"]["LineStep"][];
         };
         "BodyStruct { Name string \"json:\\\"name\\\"\" }Body": {
             name: string;
@@ -390,6 +393,8 @@ export interface components {
             spoons: string;
             spread: string;
             strength: string;
+            /** @description the studio's usual dose */
+            usual: boolean;
             warning: string;
             why: string;
         };

@@ -1,21 +1,13 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed } from 'vue'
-import { useBench, useKitchen, useLine, useStudio } from '../api/queries'
+import { useBench, useKitchen, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 
 const studio = useStudio()
 const bench = useBench()
 const kitchen = useKitchen()
-const line = useLine(0)
 const v = computed(() => bench.data.value)
-// waits that begin on this evening stand on the sheet as well
-const waits = computed(() => {
-  const evening = new Set((v.value?.evening ?? []).map((s) => s.op))
-  const all = (line.data.value?.rows ?? []).flatMap((r) => r.steps)
-  const after = new Set(all.filter((s) => evening.has(s.op)).map((s) => s.planned.after))
-  return all.filter((s) => !s.attended && after.has(s.op))
-})
 const print = () => window.print()
 </script>
 
@@ -50,10 +42,10 @@ const print = () => window.print()
           </div>
         </li>
       </ol>
-      <section v-if="waits.length">
+      <section v-if="v.waits.length">
         <h2>Then it waits</h2>
         <ul class="waits">
-          <li v-for="x in waits" :key="x.op">
+          <li v-for="x in v.waits" :key="x.op">
             <b>{{ x.title }}</b>: from {{ x.startSays }}, ready {{ x.endSays }}
           </li>
         </ul>

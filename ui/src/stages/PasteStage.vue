@@ -96,7 +96,8 @@ const fault = computed(
         <div class="three">
           <article v-for="d in paste.schools" :key="d.code" :class="{ on: d.chosen, out: !d.inWindow }">
             <h4>
-              {{ d.name }} <span class="quiet">{{ d.percent }}, {{ d.strength }}</span>
+              {{ d.name }}<template v-if="d.usual">, your usual</template>
+              <span class="quiet">{{ d.percent }}, {{ d.strength }}</span>
             </h4>
             <p class="big dose">
               {{ d.powder.text }} <span class="small">in {{ d.plain.text }}</span>
