@@ -19,42 +19,12 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"dustyfern/demo"
-	"dustyfern/localpg"
 	"dustyfern/store"
+	"dustyfern/store/storetest"
 	"dustyfern/studio"
 )
 
-var cluster *localpg.Cluster
-
-const word = "00112233445566778899aabbccddeeff"
-
-func TestMain(m *testing.M) { os.Exit(run(m)) }
-
-func run(m *testing.M) int {
-	ctx := context.Background()
-	dir, err := os.MkdirTemp("", "dfpg")
-	if err == nil {
-		defer os.RemoveAll(dir)
-		cluster, err = localpg.Start(ctx, localpg.Options{Dir: dir, DieWithUs: true})
-	}
-	if err == nil {
-		defer cluster.Stop()
-		err = cluster.EnsureDatabase(ctx, "fresh")
-	}
-	if err == nil {
-		err = store.PrepareRole(ctx, cluster.DSN("fresh"), word)
-	}
-	if err == nil {
-		err = store.Migrate(ctx, cluster.DSN("fresh"))
-	}
-	if err != nil {
-		fmt.Println(err)
-		return 1
-	}
-	return m.Run()
-}
-
-var n atomic.Int64
+func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
 
 // house is a served copy of the program with a database and a clock of its own.
 type house struct {
@@ -70,19 +40,8 @@ var tuesday = time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 func serve(t testing.TB, withDemo bool) *house {
 	t.Helper()
 	ctx := t.Context()
-	h := &house{t: t, now: tuesday, name: fmt.Sprintf("t%d", n.Add(1))}
-	c, err := pgx.Connect(ctx, cluster.DSN("postgres"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer c.Close(ctx)
-	if _, err := c.Exec(ctx, "CREATE DATABASE "+h.name+" TEMPLATE fresh STRATEGY FILE_COPY"); err != nil {
-		t.Fatal(err)
-	}
-	if h.store, err = store.Open(ctx, cluster.DSNAs("dustyfern_app", word, h.name)); err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(h.store.Close)
+	h := &house{t: t, now: tuesday}
+	h.store, h.name = storetest.Open(t)
 	if withDemo {
 		if err := demo.Load(ctx, h.store, h.now); err != nil {
 			t.Fatal(err)
@@ -562,7 +521,7 @@ func (q *queries) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndDat
 func counted(t testing.TB) (*studio.Service, *queries) {
 	h := serve(t, true)
 	q := &queries{}
-	s, err := store.Open(t.Context(), cluster.DSNAs("dustyfern_app", word, h.name), q)
+	s, err := store.Open(t.Context(), storetest.DSN(h.name), q)
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -1,78 +1,25 @@
-package store
+package store_test
 
 import (
 	"context"
 	"errors"
-	"fmt"
 	"os"
 	"reflect"
 	"strings"
-	"sync/atomic"
 	"testing"
 	"time"
 
-	"github.com/jackc/pgx/v5"
-
-	"dustyfern/localpg"
+	"dustyfern/store"
+	"dustyfern/store/storetest"
 	"dustyfern/studio"
 )
 
-var cluster *localpg.Cluster
+func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
 
-const word = "00112233445566778899aabbccddeeff"
-
-func TestMain(m *testing.M) { os.Exit(run(m)) }
-
-func run(m *testing.M) int {
-	ctx := context.Background()
-	dir, err := os.MkdirTemp("", "dfpg")
-	if err == nil {
-		defer os.RemoveAll(dir)
-		cluster, err = localpg.Start(ctx, localpg.Options{Dir: dir, DieWithUs: true})
-	}
-	if err == nil {
-		defer cluster.Stop()
-		err = cluster.EnsureDatabase(ctx, "fresh")
-	}
-	if err == nil {
-		err = PrepareRole(ctx, cluster.DSN("fresh"), word)
-	}
-	if err == nil {
-		err = Migrate(ctx, cluster.DSN("fresh"))
-	}
-	if err != nil {
-		fmt.Println(err)
-		return 1
-	}
-	return m.Run()
-}
-
-func exec(t testing.TB, dsn, q string) error {
+// open gives a database of its own with two studios.
+func open(t testing.TB) (*store.Store, string) {
 	t.Helper()
-	ctx := context.Background()
-	c, err := pgx.Connect(ctx, dsn)
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer c.Close(ctx)
-	_, err = c.Exec(ctx, q)
-	return err
-}
-
-var n atomic.Int64
-
-// open gives a database of its own, copied from the template, and two studios.
-func open(t testing.TB) (*Store, string) {
-	t.Helper()
-	name := fmt.Sprintf("t%d", n.Add(1))
-	if err := exec(t, cluster.DSN("postgres"), "CREATE DATABASE "+name+" TEMPLATE fresh STRATEGY FILE_COPY"); err != nil {
-		t.Fatal(err)
-	}
-	s, err := Open(t.Context(), cluster.DSNAs("dustyfern_app", word, name))
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(s.Close)
+	s, name := storetest.Open(t)
 	for _, who := range []string{"One", "Two"} {
 		k := studio.NewKitchen(who)
 		if err := s.CreateStudio(t.Context(), &k); err != nil {
@@ -82,7 +29,7 @@ func open(t testing.TB) (*Store, string) {
 	return s, name
 }
 
-func in(t testing.TB, s *Store, slug string, f func(studio.Tx) error) {
+func in(t testing.TB, s *store.Store, slug string, f func(studio.Tx) error) {
 	t.Helper()
 	if err := s.In(t.Context(), slug, f); err != nil {
 		t.Fatal(err)
@@ -159,7 +106,7 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 		}
 		return err
 	})
-	app := cluster.DSNAs("dustyfern_app", word, name)
+	app := storetest.DSN(name)
 	// outside a studio nothing is seen and nothing written, and the role is plain
 	for q, refused := range map[string]bool{
 		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', 1)":                                              true,
@@ -169,7 +116,7 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 		"UPDATE studios SET name = 'mine' WHERE id = 2": false, // no row is in reach
 		"SELECT * FROM goose_db_version":                true,
 	} {
-		if err := exec(t, app, q); (err != nil) != refused {
+		if err := storetest.ExecAs(t, app, q); (err != nil) != refused {
 			t.Errorf("%s: %v", q, err)
 		}
 	}
@@ -205,7 +152,6 @@ func TestAStaleRowIsRefused(t *testing.T) {
 func TestTheDatabaseGuardsItself(t *testing.T) {
 	t.Parallel()
 	_, name := open(t)
-	owner := cluster.DSN(name)
 	for _, q := range []string{
 		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', -1)",
 		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (1, 'x', 'sugarPaste', 'NaN')",
@@ -213,15 +159,15 @@ func TestTheDatabaseGuardsItself(t *testing.T) {
 		"INSERT INTO lots (studio_id, name, kind, mass_g) VALUES (99, 'x', 'sugarPaste', 1)",
 		"UPDATE studios SET rh_percent = 'NaN'",
 	} {
-		if err := exec(t, owner, q); err == nil {
+		if err := storetest.Exec(t, name, q); err == nil {
 			t.Errorf("let in: %s", q)
 		}
 	}
 	// a piece cannot point to another studio's commission
-	if err := exec(t, owner, `INSERT INTO commissions (studio_id, title, carrier, domed, children, no_alcohol, no_gelatine, state) VALUES (2, 'theirs', 'tiers', false, false, false, false, 'open')`); err != nil {
+	if err := storetest.Exec(t, name, `INSERT INTO commissions (studio_id, title, carrier, domed, children, no_alcohol, no_gelatine, state) VALUES (2, 'theirs', 'tiers', false, false, false, false, 'open')`); err != nil {
 		t.Fatal(err)
 	}
-	err := exec(t, owner, `INSERT INTO pieces (studio_id, commission_id, position, name, wanted, swatch, eaten, knife_passes, stance, bent, joined, support, carries, bagged, handled_soon, dusted, chill, held_up, trial_estimate)
+	err := storetest.Exec(t, name, `INSERT INTO pieces (studio_id, commission_id, position, name, wanted, swatch, eaten, knife_passes, stance, bent, joined, support, carries, bagged, handled_soon, dusted, chill, held_up, trial_estimate)
 		VALUES (1, (SELECT id FROM commissions), 1, 'x', 1, '#FFFFFF', 'shown', false, 'lying', false, 'dry', 'foam', false, false, false, false, false, false, false)`)
 	if err == nil || !strings.Contains(err.Error(), "foreign key") {
 		t.Error(err)
@@ -230,12 +176,12 @@ func TestTheDatabaseGuardsItself(t *testing.T) {
 
 func TestMigratingTwiceAtOnceIsHarmless(t *testing.T) {
 	t.Parallel()
-	if err := cluster.EnsureDatabase(t.Context(), "twice"); err != nil {
+	if err := storetest.Exec(t, "postgres", "CREATE DATABASE twice"); err != nil {
 		t.Fatal(err)
 	}
 	ended := make(chan error, 3)
 	for range 3 {
-		go func() { ended <- Migrate(context.Background(), cluster.DSN("twice")) }()
+		go func() { ended <- store.Migrate(context.Background(), storetest.OwnerDSN("twice")) }()
 	}
 	for range 3 {
 		if err := <-ended; err != nil {

@@ -267,8 +267,8 @@ func (b *benchOf) cycle(w *worked) {
 	copies = min(copies, one)
 	w.rounds = max(1, copies)
 	r := w.cycleOf(w.batch.Fills)
-	minutes, attention := r.Length()
-	hands := (minutes*attention + 99) / 100
+	minutes, _ := r.Length()
+	hands := (w.batch.Fills*(w.round.FillSec+w.round.UnmouldSec) + 59) / 60
 	fillMin, freeze, open := float64(w.round.FillSec)/60, float64(w.round.HoldSec)/60, float64(w.round.UnmouldSec)/60
 	values := []Named{{"fill", trimmed(fillMin, 2) + " min (" + w.round.Because + ")"}, {"freezer", trimmed(freeze, 1) + " min"}, {"unmould", trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
 	mk.Rounds = &Figure{float64(w.batch.Fills), "fills", fmt.Sprint(w.batch.Fills), &Why{Rule: b.r.say("Open the mould that is ready, refill it, else fill an empty one, else wait."),

@@ -1,0 +1,97 @@
+// Package storetest gives tests the real PostgreSQL: one private cluster for a
+// test binary, and in it a database for each test, copied from a template.
+package storetest
+
+import (
+	"context"
+	"fmt"
+	"os"
+	"sync/atomic"
+	"testing"
+
+	"github.com/jackc/pgx/v5"
+
+	"dustyfern/localpg"
+	"dustyfern/store"
+)
+
+// Word is the password of the application's role in the tests' cluster.
+const Word = "00112233445566778899aabbccddeeff"
+
+var (
+	cluster *localpg.Cluster
+	n       atomic.Int64
+)
+
+// Run starts the cluster, prepares the template and runs the tests of a
+// package; it returns what os.Exit wants.
+func Run(m *testing.M) int {
+	ctx := context.Background()
+	dir, err := os.MkdirTemp("", "dfpg")
+	if err == nil {
+		defer os.RemoveAll(dir)
+		cluster, err = localpg.Start(ctx, localpg.Options{Dir: dir, DieWithUs: true})
+	}
+	if err == nil {
+		defer cluster.Stop()
+		err = cluster.EnsureDatabase(ctx, "fresh")
+	}
+	if err == nil {
+		err = store.PrepareRole(ctx, OwnerDSN("fresh"), Word)
+	}
+	if err == nil {
+		err = store.Migrate(ctx, OwnerDSN("fresh"))
+	}
+	if err != nil {
+		fmt.Println(err)
+		return 1
+	}
+	return m.Run()
+}
+
+// OwnerDSN reaches a database as its owner, past row-level security.
+func OwnerDSN(name string) string { return cluster.DSN(name) }
+
+// DSN reaches a database as the application does.
+func DSN(name string) string { return cluster.DSNAs("dustyfern_app", Word, name) }
+
+// Database makes a fresh, migrated database and gives its name.
+func Database(t testing.TB) string {
+	t.Helper()
+	name := fmt.Sprintf("t%d", n.Add(1))
+	if err := Exec(t, "postgres", "CREATE DATABASE "+name+" TEMPLATE fresh STRATEGY FILE_COPY"); err != nil {
+		t.Fatal(err)
+	}
+	return name
+}
+
+// Open gives a store on a database of its own, and the database's name.
+func Open(t testing.TB) (*store.Store, string) {
+	t.Helper()
+	name := Database(t)
+	s, err := store.Open(t.Context(), DSN(name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(s.Close)
+	return s, name
+}
+
+// Exec runs SQL as the owner of a database.
+func Exec(t testing.TB, name, q string) error {
+	t.Helper()
+	return ExecAs(t, OwnerDSN(name), q)
+}
+
+// ExecAs runs SQL as whoever the DSN names.
+func ExecAs(t testing.TB, dsn, q string) error {
+	t.Helper()
+	ctx := context.Background()
+	c, err := pgx.Connect(ctx, dsn)
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer c.Close(ctx)
+	_, err = c.Exec(ctx, q)
+	return err
+}

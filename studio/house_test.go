@@ -1,0 +1,213 @@
+package studio_test
+
+import (
+	"errors"
+	"fmt"
+	"os"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/store/storetest"
+	"dustyfern/studio"
+)
+
+func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
+
+type set = map[string]string
+
+// house is a studio of its own in a database of its own, with a clock.
+type house struct {
+	*studio.Service
+	t    testing.TB
+	now  time.Time
+	slug string
+}
+
+// tuesday evening, in the hours of a new kitchen.
+var tuesday = time.Date(2026, 11, 24, 19, 30, 0, 0, time.UTC)
+
+func newHouse(t testing.TB) *house {
+	t.Helper()
+	s, _ := storetest.Open(t)
+	h := &house{t: t, now: tuesday}
+	h.Service = &studio.Service{Store: s, Clock: func() time.Time { return h.now }}
+	row, err := h.CreateStudio(t.Context(), "Elm Bench")
+	h.ok(err)
+	h.slug = row.Slug
+	return h
+}
+
+func (h *house) ok(err error) {
+	h.t.Helper()
+	if err != nil {
+		h.t.Fatal(err)
+	}
+}
+
+// refused asserts a fault on a field whose sentence holds some words.
+func (h *house) refused(err error, field, words string) {
+	h.t.Helper()
+	var f *fault.Fault
+	if !errors.As(err, &f) || f.Field != field || !strings.Contains(f.Message, words) {
+		h.t.Errorf("%v: want a fault on %s that says %q", err, field, words)
+	}
+}
+
+func (h *house) make(kind studio.Kind, parent int64, s set) int64 {
+	h.t.Helper()
+	id, err := h.Create(h.t.Context(), h.slug, kind, parent, s)
+	h.ok(err)
+	return id
+}
+
+// with fills in what a row needs and is not said.
+func with(base, s set) set {
+	out := set{}
+	for k, v := range base {
+		out[k] = v
+	}
+	for k, v := range s {
+		out[k] = v
+	}
+	return out
+}
+
+func (h *house) mould(s set) int64 {
+	h.t.Helper()
+	return h.make(studio.KindTool, 0, with(set{"name": "Leaf", "lengthMM": "60 mm", "widthMM": "30 mm", "depthMM": "4 mm", "weighedG": "4 g"}, s))
+}
+
+func (h *house) lot(name, kind, mass string, s set) int64 {
+	h.t.Helper()
+	return h.make(studio.KindLot, 0, with(set{"name": name, "kind": kind, "massG": mass}, s))
+}
+
+func (h *house) order(s set) int64 {
+	h.t.Helper()
+	return h.make(studio.KindCommission, 0, with(set{"title": "Winter wedding", "handOver": "5 Dec 10:00"}, s))
+}
+
+func (h *house) piece(order, mould int64, s set) int64 {
+	h.t.Helper()
+	return h.make(studio.KindPiece, order, with(set{"name": "Leaves", "wanted": "12", "mould": fmt.Sprint(mould)}, s))
+}
+
+// stocked is a house with white paste, flower paste, one mould and one order.
+func stocked(t testing.TB) (h *house, mould, order int64) {
+	h = newHouse(t)
+	h.lot("White", "sugarPaste", "2 kg", nil)
+	h.lot("Flower", "flowerPaste", "500 g", set{"allergens": "egg"})
+	return h, h.mould(nil), h.order(nil)
+}
+
+func (h *house) view(order, id int64) studio.PieceView {
+	h.t.Helper()
+	c, err := h.Commission(h.t.Context(), h.slug, order)
+	h.ok(err)
+	for _, p := range c.Pieces {
+		if p.ID == id {
+			return p
+		}
+	}
+	h.t.Fatalf("no piece %d", id)
+	return studio.PieceView{}
+}
+
+// set changes a row from its newest version.
+func (h *house) set(kind studio.Kind, id int64, s set) error {
+	h.t.Helper()
+	return h.Change(h.t.Context(), h.slug, kind, id, studio.ChangeIn{Version: h.version(kind, id), Set: s})
+}
+
+func (h *house) version(kind studio.Kind, id int64) (v int64) {
+	h.t.Helper()
+	h.ok(h.Store.In(h.t.Context(), h.slug, func(tx studio.Tx) error {
+		switch kind {
+		case studio.KindTool:
+			x, err := tx.Tool(id)
+			v = x.Version
+			return err
+		case studio.KindLot:
+			x, err := tx.Lot(id)
+			v = x.Version
+			return err
+		case studio.KindCommission:
+			x, err := tx.Commission(id)
+			v = x.Version
+			return err
+		}
+		x, err := tx.Piece(id)
+		v = x.Version
+		return err
+	}))
+	return v
+}
+
+func (h *house) must(kind studio.Kind, id int64, s set) {
+	h.t.Helper()
+	h.ok(h.set(kind, id, s))
+}
+
+func (h *house) kitchen(s set) {
+	h.t.Helper()
+	k, err := h.Kitchen(h.t.Context(), h.slug)
+	h.ok(err)
+	_, err = h.ChangeKitchen(h.t.Context(), h.slug, studio.ChangeIn{Version: k.Row.Version, Set: s})
+	h.ok(err)
+}
+
+func (h *house) line() studio.LineView {
+	h.t.Helper()
+	l, err := h.Line(h.t.Context(), h.slug, 0)
+	h.ok(err)
+	return l
+}
+
+// steps of the one order in the plan, of a kind ("" all).
+func (h *house) steps(kind string) (out []studio.LineStep) {
+	h.t.Helper()
+	for _, r := range h.line().Rows {
+		for _, s := range r.Steps {
+			if kind == "" || s.Kind == kind {
+				out = append(out, s)
+			}
+		}
+	}
+	return out
+}
+
+func (h *house) bench() studio.BenchView {
+	h.t.Helper()
+	b, err := h.Bench(h.t.Context(), h.slug)
+	h.ok(err)
+	return b
+}
+
+// finish marks the next step of a kind done.
+func (h *house) finish(kind string) studio.LineStep {
+	h.t.Helper()
+	for _, s := range h.steps(kind) {
+		if s.ActualEnd == nil {
+			_, err := h.Finish(h.t.Context(), h.slug, s.Op, s.Version)
+			h.ok(err)
+			return s
+		}
+	}
+	h.t.Fatalf("no %s to finish", kind)
+	return studio.LineStep{}
+}
+
+func grams(p studio.PieceView) map[string]float64 {
+	out := map[string]float64{}
+	for _, m := range p.Paste.Mix {
+		out[m.Name] += m.Grams.Value
+	}
+	return out
+}
+
+func has(list []string, words string) bool {
+	return slices.ContainsFunc(list, func(s string) bool { return strings.Contains(s, words) })
+}

@@ -1,0 +1,182 @@
+package studio_test
+
+import (
+	"strings"
+	"testing"
+
+	"dustyfern/studio"
+)
+
+func TestATrialPieceAsPeopleWriteIt(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, nil)
+	for _, c := range []struct {
+		text     string
+		grams    float64
+		estimate bool
+	}{{"4.2 g", 4.2, false}, {"1/8 oz", 3.5437, false}, {"5,5g", 5.5, false}, {"1½ tsp", 7.5 * 1.35, true}, {"about 6 g", 6, false}} {
+		h.must(studio.KindPiece, p, set{"trial": c.text})
+		v := h.view(o, p).Make
+		// the aim lies between 2 % under and 4 % over, on the step of the scale
+		if !near(v.Ball.Value, c.grams*1.01, 0.051) || v.Estimate != c.estimate || v.Trial != c.text {
+			t.Errorf("%q: %+v", c.text, v)
+		}
+	}
+	for text, words := range map[string]string{"4.2": "unit is missing", "18 mm": "weight is wanted", "2 sticks": "several ways", "heavy": "No number", "0.001 g": "0.01 g to 50 kg", "a pinch": "several ways"} {
+		h.refused(h.set(studio.KindPiece, p, set{"trial": text}), "trial", words)
+	}
+	if v := h.view(o, p).Make; v.Trial != "about 6 g" {
+		t.Errorf("what could not be read was kept: %q", v.Trial)
+	}
+	h.must(studio.KindPiece, p, set{"trial": ""})
+	if v := h.view(o, p).Make; v.Trial != "" || !strings.Contains(v.From, "weighed before") {
+		t.Errorf("without a trial the mould's own weight serves: %+v", v)
+	}
+}
+
+func TestAWeightBeatsAVolume(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	m := h.mould(set{"name": "Cup", "weighedG": "", "cavityML": "2 ml"})
+	p := h.piece(o, m, nil)
+	if v := h.view(o, p).Make; !near(v.Ball.Value, 2.7*1.01, 0.051) || !strings.Contains(v.From, "volume") {
+		t.Errorf("2 ml of 1.35 g/ml: %+v", v)
+	}
+	h.must(studio.KindTool, m, set{"weighedG": "3.1 g"})
+	if v := h.view(o, p).Make; !near(v.Ball.Value, 3.1*1.01, 0.051) {
+		t.Errorf("%+v", v)
+	}
+	h.must(studio.KindTool, m, set{"weighedG": "", "cavityML": ""})
+	if v := h.view(o, p); v.Make != nil {
+		t.Errorf("nothing is known of its mass, and yet %+v", v.Make)
+	}
+	if l := h.line(); len(l.LeftOut) != 1 || !strings.Contains(l.LeftOut[0], "Weigh one trial piece") {
+		t.Errorf("%v", l.LeftOut)
+	}
+}
+
+func TestACoarseScaleRollsARope(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.kitchen(set{"scaleStepG": "1 g"})
+	p := h.piece(o, m, set{"trial": "0.4 g"})
+	v := h.view(o, p).Make
+	if !strings.Contains(v.Note, "too coarse") || !strings.Contains(v.Note, "rope") {
+		t.Errorf("%+v", v)
+	}
+	h.kitchen(set{"scaleStepG": "0.01 g"})
+	if v = h.view(o, p).Make; v.Note != "" || v.Ball.Text != "0.40 g" {
+		t.Errorf("%+v", v)
+	}
+}
+
+func TestSparesFollowTheUsualBreakage(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"wanted": "36"})
+	last := 0.0
+	for _, b := range []string{"robust", "ordinary", "delicate", "fragile"} {
+		h.kitchen(set{"breakage": b})
+		v := h.view(o, p).Make
+		if v.Balls.Value <= last {
+			t.Errorf("%s: %v balls after %v", b, v.Balls.Value, last)
+		}
+		last = v.Balls.Value
+		if b == "ordinary" && (v.Balls.Text != "43" || !strings.HasPrefix(v.Spares, "7 spares: enough with 95.7")) {
+			t.Errorf("36 of ordinary breakage: %s, %s", v.Balls.Text, v.Spares)
+		}
+	}
+}
+
+func TestWhatLimitsTheRounds(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	chilled := h.mould(set{"name": "Frond", "branching": "yes", "chilled": "yes", "copies": "2"})
+	p := h.piece(o, chilled, set{"wanted": "24"})
+	// fill 150 s, freezer 8 min, unmould 45 s: four copies keep one pair of hands busy
+	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "moulds set the pace: 4 copies") {
+		t.Error(v.LimitedBy)
+	}
+	h.must(studio.KindTool, chilled, set{"copies": "6"})
+	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "hands set the pace") {
+		t.Error(v.LimitedBy)
+	}
+	h.kitchen(set{"freezerPlaces": "3"})
+	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "freezer sets the pace: 3 places of 4") {
+		t.Error(v.LimitedBy)
+	}
+	before := h.view(o, p).Make
+	h.must(studio.KindTool, chilled, set{"fillMinutes": "1 min", "unmouldMinutes": "0.5 min"})
+	after := h.view(o, p).Make
+	// hands: fills x (fill + unmould); 30 fills of 3.25 min, then of 1.5 min
+	if !near(before.Bench.Value, before.Rounds.Value*3.25, 1) || !near(after.Bench.Value, after.Rounds.Value*1.5, 1) {
+		t.Errorf("%v fills: %v min, then %v min", before.Rounds.Value, before.Bench.Value, after.Bench.Value)
+	}
+}
+
+func TestASheetOfThreeIsOneFill(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	m := h.mould(set{"name": "Beetles", "cavities": "3"})
+	p := h.piece(o, m, set{"wanted": "9"})
+	v := h.view(o, p).Make
+	if v.Rounds.Value != 4 || v.Balls.Value != 11 {
+		t.Errorf("%v fills for %v balls", v.Rounds.Value, v.Balls.Value)
+	}
+	press := h.steps("press")
+	if len(press) != 1 || !strings.HasPrefix(press[0].Title, "Press 11 ") {
+		t.Errorf("%+v", press)
+	}
+}
+
+func TestCautionsOfAPiece(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"dusted": "yes", "chill": "yes"})
+	h.must(studio.KindCommission, o, set{"children": "yes", "noAlcohol": "yes", "allergies": "nuts"})
+	h.must(studio.KindPiece, p, set{"peg": "2.0"})
+	var codes []string
+	for _, c := range h.view(o, p).Cautions {
+		codes = append(codes, c.Code)
+	}
+	if got := strings.Join(codes, " "); got != "label choking dust freezer" {
+		t.Errorf("small, hard, dusted, chilled, with egg on its label, for children: %s", got)
+	}
+	c, err := h.Commission(t.Context(), h.slug, o)
+	h.ok(err)
+	codes = nil
+	for _, x := range c.Cautions {
+		codes = append(codes, x.Code)
+	}
+	if got := strings.Join(codes, " "); got != "allergy alcohol children" {
+		t.Errorf("the brief: %s", got)
+	}
+	press := h.steps("press")
+	if !has(press[0].Cautions, "choking hazard") {
+		t.Errorf("on the sheet: %v", press[0].Cautions)
+	}
+}
+
+func TestTheSemiDryWindow(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"joined": "semiDry", "bent": "yes"})
+	v := h.view(o, p)
+	hold, firm := v.Dry.Stages[1], v.Dry.Stages[2]
+	if hold.Code != "hold" || firm.Code != "firm" {
+		t.Fatalf("%+v", v.Dry.Stages)
+	}
+	if empty := hold.P90 >= firm.P10; empty != has(v.Dry.Notes, "window is empty at the ends") {
+		t.Errorf("hold %v to firm %v: %v", hold.P90, firm.P10, v.Dry.Notes)
+	}
+	dry := h.steps("dry")
+	if got := dry[0].End.Sub(dry[0].Start).Hours(); !near(got, hold.P90, 1.0/60+1e-9) {
+		t.Errorf("semi-dry it waits %.2f h, for hold at %.2f", got, hold.P90)
+	}
+	for i, s := range v.Dry.Stages {
+		if s.P10 > s.P50 || s.P50 > s.P90 || i > 0 && s.P50 < v.Dry.Stages[i-1].P50 {
+			t.Errorf("%+v", v.Dry.Stages)
+		}
+	}
+}
