@@ -73,6 +73,6 @@ func clockOn(day time.Time, clock string) time.Time {
 	return time.Date(day.Year(), day.Month(), day.Day(), hh, mm, 0, 0, day.Location())
 }
 
-func opID(p *Piece, part int, kind string) string {
-	return fmt.Sprintf("p%d.%d.%s", p.ID, part, kind)
-}
+func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
+
+func opID(p *Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }

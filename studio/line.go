@@ -19,6 +19,7 @@ type liner struct {
 	b       *benchOf
 	in      bench.Instance
 	steps   map[string]*Step
+	parts   map[string]partOf // by step
 	order   []string
 	facts   map[string]Step
 	leftOut []LeftOutLine
@@ -31,7 +32,7 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 
 // instance gathers the task. Facts are steps that have begun.
 func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
-	l := &liner{b: b, steps: map[string]*Step{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
+	l := &liner{b: b, steps: map[string]*Step{}, parts: map[string]partOf{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -291,13 +292,13 @@ func (l *liner) trays(w *worked, pieces int) int {
 func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
 	p, k := w.p, l.b.k
 	share := float64(made) / float64(w.batch.Make)
-	b := bench.Batch{ID: fmt.Sprintf("p%d.%d", p.ID, part), Commission: fmt.Sprintf("c%d", c.ID), Piece: p.Name, Pieces: made, Colour: p.Swatch}
+	b := bench.Batch{ID: opBatch(p.ID, part), Commission: fmt.Sprintf("c%d", c.ID), Piece: p.Name, Pieces: made, Colour: p.Swatch}
 	if p.Eaten != "shown" {
 		b.FreshMinutes = new(int(math.Round(k.FreshDays * 1440)))
 	}
 	name := p.Name
 	if of > 1 {
-		name += fmt.Sprintf(", part %d of %d", part, of)
+		name += partSays(part, of)
 	}
 	var lags []bench.Lag
 	last := ""
@@ -379,6 +380,8 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 
 const far10 = 1 << 20
 
+func partSays(part, of int) string { return fmt.Sprintf(", part %d of %d", part, of) }
+
 type partOf struct {
 	part, of, made int
 	share          float64
@@ -392,6 +395,7 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 	var text piece.StepText
 	if w != nil {
 		s.PieceID = &w.p.ID
+		l.parts[op.ID] = *part
 		s.Planned.Colour, s.Planned.Swatch = w.p.Colour, w.p.Swatch
 		text = piece.TextOf(op.Kind, w.craftMould(), w.chilled, w.p.Dough != "")
 		for _, cc := range w.view.Cautions {
@@ -467,15 +471,20 @@ func (l *liner) hash() string {
 	in := l.in
 	in.Now = ""
 	in.Windows = nil // they begin at now; the hours they come from count instead
-	doc, _ := json.Marshal([]any{in, l.b.k.Hours, l.b.k.Exceptions, l.b.k.TimeZone, l.b.k.Words, l.b.k.Units, l.leftOut, titles(l)})
+	doc, err := json.Marshal([]any{in, l.b.k.Hours, l.b.k.Exceptions, l.b.k.TimeZone, l.b.k.Words, l.b.k.Units, l.leftOut, l.words()})
+	if err != nil {
+		panic(err) // plain data that came from JSON or from our own numbers
+	}
 	sum := sha256.Sum256(doc)
 	return hex.EncodeToString(sum[:])
 }
 
-func titles(l *liner) []string {
-	var out []string
+// words of the steps, in their order, with their numbers and reasons.
+func (l *liner) words() []any {
+	var out []any
 	for _, id := range l.order {
-		out = append(out, l.steps[id].Title, fmt.Sprint(l.steps[id].Figures, l.steps[id].Says, l.steps[id].Cautions))
+		s := l.steps[id]
+		out = append(out, s.Title, s.Figures, s.Says, s.Cautions)
 	}
 	return out
 }

@@ -56,9 +56,13 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 	var planned []Step
 	if len(l.in.Batches) > 0 {
 		made, err := bench.Build(bench.BuildIn{Instance: &l.in})
-		if noPlace(err) && l.dropFreshness() {
-			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
-			plan.Summary.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(k.FreshDays, 1))
+		if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropFreshness() {
+			// the date does not move: older pieces beat a late cake
+			older, err2 := bench.Build(bench.BuildIn{Instance: &l.in})
+			if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
+				made, err = older, err2
+				plan.Summary.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(k.FreshDays, 1))
+			}
 		}
 		if noPlace(err) && l.dropOpenTimes() {
 			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
@@ -81,6 +85,13 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 		return err
 	}
 	return tx.SavePlan(&plan)
+}
+
+func lateness(p *bench.Plan) (minutes int) {
+	for _, l := range p.Late {
+		minutes += l.Minutes
+	}
+	return minutes
 }
 
 func noPlace(err error) bool {
@@ -198,6 +209,37 @@ func lowerFirst(s string) string {
 	return strings.ToLower(s[:1]) + s[1:]
 }
 
+// numberParts counts the parts of a piece in the order in which they are begun.
+func (l *liner) numberParts(planned []Step) {
+	begins := map[string]time.Time{} // of a batch, "p4.2"
+	batch := func(op string) string { return op[:strings.LastIndex(op, ".")] }
+	for _, f := range l.facts {
+		if at, ok := begins[batch(f.Op)]; f.PieceID != nil && (!ok || f.ActualStart.Before(at)) {
+			begins[batch(f.Op)] = *f.ActualStart
+		}
+	}
+	for _, st := range planned {
+		if at, ok := begins[batch(st.Op)]; st.PieceID != nil && (!ok || st.PlannedStart.Before(at)) {
+			begins[batch(st.Op)] = st.PlannedStart
+		}
+	}
+	for i := range planned {
+		st := &planned[i]
+		part, ok := l.parts[st.Op]
+		if !ok || part.of < 2 {
+			continue
+		}
+		rank := 1
+		for n := 1; n <= part.of; n++ {
+			other := opBatch(*st.PieceID, n)
+			if at, ok := begins[other]; ok && (at.Before(begins[batch(st.Op)]) || at.Equal(begins[batch(st.Op)]) && n < part.part) {
+				rank++
+			}
+		}
+		st.Title = strings.Replace(st.Title, partSays(part.part, part.of), partSays(rank, part.of), 1)
+	}
+}
+
 // stand writes the plan into the steps and tells what decides.
 func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
 	zone := l.b.now.Location()
@@ -244,6 +286,7 @@ func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
 		st.Version = 1
 		out = append(out, *st)
 	}
+	l.numberParts(out)
 	sum.SlackMin = max(0, least)
 	for _, w := range l.windows {
 		if used[w.id] {
