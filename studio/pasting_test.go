@@ -198,6 +198,7 @@ func TestChocolateDoughSetsInsteadOfDrying(t *testing.T) {
 	if len(v.Paste.Mix) != 0 || v.Paste.Short == "" || !strings.Contains(v.Paste.Doughs[0].Refused, "milk") {
 		t.Errorf("%v %s %+v", v.Paste.Mix, v.Paste.Short, v.Paste.Doughs)
 	}
+	h.must(studio.KindPiece, p, set{"dough": ""})
 	h.refused(h.set(studio.KindPiece, p, set{"dough": "darkChocolate"}), "dough", "milk")
 }
 

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"reflect"
 	"slices"
 	"time"
 
@@ -116,9 +117,13 @@ func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in Ch
 			return clash
 		}
 	}
+	was := row
 	before, err := apply(n.fields, r, &row, in.Set, now)
 	if err != nil {
 		return err
+	}
+	if reflect.DeepEqual(was, row) {
+		return nil // what stands there already is no change that others could meet
 	}
 	if n.check != nil {
 		if err := n.check(tx, &row); err != nil {

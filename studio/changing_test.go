@@ -1,0 +1,256 @@
+package studio_test
+
+import (
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+	"sync"
+	"testing"
+	"time"
+
+	"dustyfern/studio"
+)
+
+func text(fields []studio.FieldView, name string) string {
+	for _, f := range fields {
+		if f.Name == name {
+			return f.Text
+		}
+	}
+	return "no such field"
+}
+
+// A blank form, sent as it is shown with what must be said, makes a row.
+func TestBlankFormsMakeRows(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	for kind, must := range map[studio.Kind]set{
+		studio.KindTool: {"name": "Acorn", "lengthMM": "18 mm", "widthMM": "12 mm", "depthMM": "6 mm"}, studio.KindLot: {"name": "Ivory", "massG": "1 lb"},
+		studio.KindCommission: {"title": "Acorns"}, studio.KindPiece: {"name": "Acorns", "mould": fmt.Sprint(m)},
+	} {
+		blank, err := h.Blank(t.Context(), h.slug, kind)
+		h.ok(err)
+		s := set{}
+		for _, f := range blank.Fields {
+			s[f.Name] = f.Text
+		}
+		if _, err := h.Create(t.Context(), h.slug, kind, o, s); err == nil {
+			t.Errorf("%s: an empty form made a row", kind)
+		}
+		id := h.make(kind, o, with(s, must))
+		if v := h.version(kind, id); v != 1 {
+			t.Errorf("%s: version %d", kind, v)
+		}
+		// nothing said at all is refused by the first field, never by a crash
+		if _, err := h.Create(t.Context(), h.slug, kind, o, nil); err == nil {
+			t.Errorf("%s: nothing made a row", kind)
+		}
+	}
+	if _, err := h.Create(t.Context(), h.slug, studio.KindPiece, 999, set{"name": "x"}); !errors.Is(err, studio.ErrNotFound) {
+		t.Error(err)
+	}
+}
+
+func TestManyHandsOnOneRow(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, nil)
+	v := h.version(studio.KindPiece, p)
+	sets := []set{{"colour": "moss"}, {"wanted": "13"}, {"bent": "yes"}, {"heightMM": "40 mm"}, {"edgeMM": "0.5 mm"}, {"dusted": "yes"}, {"support": "rack"}, {"handledSoon": "yes"}}
+	var wg sync.WaitGroup
+	for _, s := range sets {
+		wg.Go(func() {
+			if err := h.Change(t.Context(), h.slug, studio.KindPiece, p, studio.ChangeIn{Version: v, Set: s}); err != nil {
+				t.Errorf("%v: %v", s, err)
+			}
+		})
+	}
+	wg.Wait()
+	got := h.view(o, p)
+	for _, s := range sets {
+		for name, want := range s {
+			if text(got.Fields, name) != want {
+				t.Errorf("%s is %q, not %q", name, text(got.Fields, name), want)
+			}
+		}
+	}
+	if got.Version != v+int64(len(sets)) {
+		t.Errorf("version %d after %d changes of %d", got.Version, len(sets), v)
+	}
+}
+
+func TestOneFieldFromTwoSidesCarriesBothStates(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, nil)
+	v := h.version(studio.KindPiece, p)
+	change := func(version int64, s set) error {
+		return h.Change(t.Context(), h.slug, studio.KindPiece, p, studio.ChangeIn{Version: version, Set: s})
+	}
+	h.ok(change(v, set{"wanted": "20", "colour": "moss"}))
+	var clash *studio.Conflict
+	if err := change(v, set{"wanted": "30", "bent": "yes"}); !errors.As(err, &clash) {
+		t.Fatal(err)
+	}
+	if !slices.Equal(clash.Fields, []string{"wanted"}) || clash.Theirs["wanted"] != "20" || clash.Yours["wanted"] != "30" || clash.Version != v+1 {
+		t.Errorf("%+v", clash)
+	}
+	if got := h.view(o, p); text(got.Fields, "bent") != "no" {
+		t.Error("half of a refused change was kept")
+	}
+	h.ok(change(v, set{"wanted": "20"})) // the same word meets no clash
+	h.ok(change(clash.Version, set{"wanted": "30"}))
+	h.refused(change(99, set{"wanted": "1"}), "version", "as it was read")
+	h.refused(change(h.version(studio.KindPiece, p), set{"wnated": "1"}), "wnated", "no field")
+}
+
+func TestPiecesInOrder(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	a, b, c := h.piece(o, m, set{"name": "A"}), h.piece(o, m, set{"name": "B"}), h.piece(o, m, set{"name": "C"})
+	order := func() string {
+		v, err := h.Commission(t.Context(), h.slug, o)
+		h.ok(err)
+		var out []string
+		for _, p := range v.Pieces {
+			out = append(out, p.Name)
+		}
+		return strings.Join(out, " ")
+	}
+	move := func(id int64, up bool) { t.Helper(); h.ok(h.Move(t.Context(), h.slug, id, up)) }
+	for _, step := range []struct {
+		do   func()
+		want string
+	}{
+		{func() { move(c, true) }, "A C B"},
+		{func() { move(a, true) }, "A C B"}, // it is the first already
+		{func() { move(b, false) }, "A C B"},
+		{func() { move(a, false) }, "C A B"},
+		{func() { h.ok(h.Delete(t.Context(), h.slug, studio.KindPiece, a, false)) }, "C B"},
+		{func() { move(c, false) }, "B C"}, // past the deleted one
+		{func() { move(a, true) }, "B C"},
+		{func() {
+			_, err := h.Duplicate(t.Context(), h.slug, b)
+			h.ok(err)
+		}, "B B (copy) C"},
+		{func() {
+			v, err := h.Commission(t.Context(), h.slug, o)
+			h.ok(err)
+			_, err = h.Duplicate(t.Context(), h.slug, v.Pieces[1].ID)
+			h.ok(err)
+		}, "B B (copy) B (copy) C"},
+	} {
+		step.do()
+		if got := order(); got != step.want {
+			t.Fatalf("%s, want %s", got, step.want)
+		}
+	}
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindPiece, a, true))
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindPiece, a, true)) // a repeat does nothing
+	if !strings.Contains(order(), "A") {
+		t.Error(order())
+	}
+}
+
+func TestWhatCannotBeTrueTogether(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.refused(h.set(studio.KindCommission, o, set{"cakeReady": "6 Dec 10:00"}), "cakeReady", "before it is handed over")
+	h.refused(h.set(studio.KindTool, m, set{"shape": "sheet", "depthMM": "20 mm"}), "depthMM", "12 mm")
+	p := h.piece(o, m, nil)
+	h.refused(h.set(studio.KindPiece, p, set{"mould": "999"}), "mould", "not in the tool drawer")
+	h.refused(h.set(studio.KindPiece, p, set{"mould": "the green one"}), "mould", "tool drawer")
+	h.refused(h.Delete(t.Context(), h.slug, studio.KindTool, m, false), "name", `"Leaves" is pressed in it`)
+	h.must(studio.KindPiece, p, set{"mould": ""})
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindTool, m, false))
+	tools, err := h.Tools(t.Context(), h.slug)
+	h.ok(err)
+	if len(tools) != 0 {
+		t.Errorf("%+v", tools)
+	}
+	if _, err := h.Commission(t.Context(), h.slug, 999); !errors.Is(err, studio.ErrNotFound) {
+		t.Error(err)
+	}
+	if _, err := h.Commission(t.Context(), "nowhere", o); !errors.Is(err, studio.ErrNotFound) {
+		t.Error(err)
+	}
+}
+
+func TestAHandOverThatIsOver(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.piece(o, m, nil)
+	h.now = time.Date(2026, 12, 5, 12, 0, 0, 0, time.UTC)
+	c, err := h.Commission(t.Context(), h.slug, o)
+	h.ok(err)
+	if c.In != "2 h ago" {
+		t.Error(c.In)
+	}
+	rows, err := h.Commissions(t.Context(), h.slug)
+	h.ok(err)
+	if rows[0].Trouble == "" {
+		t.Errorf("%+v", rows[0])
+	}
+	// other fields can still be put right, the date only to one that is to come
+	h.must(studio.KindCommission, o, set{"notes": "She came late."})
+	h.refused(h.set(studio.KindCommission, o, set{"handOver": "5 Dec 11:00"}), "handOver", "is over")
+	h.must(studio.KindCommission, o, set{"handOver": text(c.Fields, "handOver")})
+	h.must(studio.KindCommission, o, set{"handOver": "tomorrow 10:00"})
+}
+
+func TestSettledStages(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	o := h.order(set{"handOver": ""})
+	settled := func() (out string) {
+		c, err := h.Commission(t.Context(), h.slug, o)
+		h.ok(err)
+		for _, s := range c.Stages {
+			if s.Settled {
+				out += fmt.Sprint(s.Key)
+			}
+		}
+		return out
+	}
+	if got := settled(); got != "" {
+		t.Errorf("an order without a date: %s", got)
+	}
+	h.must(studio.KindCommission, o, set{"handOver": "Sat week 10:00"})
+	if got := settled(); got != "1" {
+		t.Error(got)
+	}
+	m := h.mould(set{"weighedG": "", "cavityML": "2 ml"})
+	p := h.piece(o, m, nil)
+	if got := settled(); got != "126" { // the pantry is empty, nothing is weighed
+		t.Error(got)
+	}
+	h.lot("White", "sugarPaste", "1 kg", nil)
+	h.lot("Flower", "flowerPaste", "1 kg", nil)
+	h.must(studio.KindPiece, p, set{"trial": "3 g"})
+	if got := settled(); got != "12356" {
+		t.Error(got)
+	}
+}
+
+func TestAStudioInAnotherZone(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.kitchen(set{"timeZone": "America/New_York"})
+	k, err := h.Kitchen(t.Context(), h.slug)
+	h.ok(err)
+	if k.NowSays != "Tuesday 24 November, 14:30" {
+		t.Error(k.NowSays)
+	}
+	c, err := h.Commission(t.Context(), h.slug, o)
+	h.ok(err)
+	if c.HandOver != "Sat 5 Dec, 05:00" { // the instant is the same
+		t.Error(c.HandOver)
+	}
+	h.piece(o, m, nil)
+	for _, s := range h.steps("press") {
+		if hour := s.Start.Hour(); hour < 9 || hour > 21 {
+			t.Errorf("pressed at %s, by the clock of the studio", s.Start)
+		}
+	}
+}
