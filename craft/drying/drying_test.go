@@ -1,8 +1,11 @@
 package drying
 
 import (
+	"errors"
 	"math"
 	"testing"
+
+	"dustyfern/craft/fault"
 )
 
 // crank is the share of the whole change that a body has lost: Crank, The
@@ -172,5 +175,197 @@ func BenchmarkPredictHourly(bb *testing.B) {
 		if _, err := Predict(in); err != nil {
 			bb.Fatal(err)
 		}
+	}
+}
+
+func firm(t *testing.T, change func(*PredictIn)) float64 {
+	t.Helper()
+	return *predict(t, change).Firm.P50Hours
+}
+
+// What lets the air in, or moves it, dries sooner; a closed bag keeps it off.
+func TestWhatHelpsDrying(t *testing.T) {
+	last := math.Inf(1)
+	for _, support := range []string{"board", "foam", "dowel", "hook", "rack"} {
+		h := firm(t, func(in *PredictIn) { in.Support = &support })
+		if h >= last {
+			t.Errorf("on a %s it takes %.2f h, before it took %.2f", support, h, last)
+		}
+		last = h
+	}
+	plain := firm(t, nil)
+	for say, c := range map[string]struct {
+		sooner bool
+		change func(*PredictIn)
+	}{
+		"a fan":            {true, func(in *PredictIn) { in.AirSpeedMS = new(0.5) }},
+		"a warmer room":    {true, func(in *PredictIn) { in.TempC = new(26.0) }},
+		"cornflour":        {true, func(in *PredictIn) { in.Dust = new("cornflour") }},
+		"a smear of fat":   {false, func(in *PredictIn) { in.Dust = new("fat") }},
+		"an hour in a bag": {false, func(in *PredictIn) { in.BaggedUntilHours = new(1.0) }},
+		"turned in time":   {true, func(in *PredictIn) { in.Support, in.TurnAtHours = new("board"), []float64{1, 2, 3} }},
+	} {
+		base := plain
+		if say == "turned in time" {
+			base = firm(t, func(in *PredictIn) { in.Support = new("board") })
+		}
+		if got := firm(t, c.change); (got < base) != c.sooner {
+			t.Errorf("%s: %.2f h instead of %.2f", say, got, base)
+		}
+	}
+	bag := predict(t, func(in *PredictIn) { in.BaggedUntilHours = new(10.0) })
+	if *bag.Skin.P50Hours < 2 {
+		t.Errorf("in its bag it skins after %.2f h", *bag.Skin.P50Hours)
+	}
+}
+
+// A room that is said hour by hour and does not change is one room.
+func TestASteadySeriesIsOneRoom(t *testing.T) {
+	one := predict(t, nil)
+	series := predict(t, func(in *PredictIn) {
+		in.TempC, in.RHPercent = nil, nil
+		for h := 0.0; h <= 48; h += 6 {
+			in.RoomSeries = append(in.RoomSeries, RoomPoint{new(h), new(21.0), new(45.0)})
+		}
+	})
+	for i, pair := range [][2]Stage{{one.Skin, series.Skin}, {one.Hold, series.Hold}, {one.Firm, series.Firm}, {one.Hard, series.Hard}} {
+		if a, b := *pair[0].P50Hours, *pair[1].P50Hours; math.Abs(a-b) > 0.002*a {
+			t.Errorf("stage %d: %.4f h and %.4f h", i, a, b)
+		}
+	}
+	damp := predict(t, func(in *PredictIn) {
+		in.TempC, in.RHPercent = nil, nil
+		in.RoomSeries = []RoomPoint{{new(0.0), new(21.0), new(45.0)}, {new(2.0), new(21.0), new(45.0)}, {new(2.5), new(21.0), new(62.0)}}
+	})
+	if *damp.Firm.P50Hours <= *one.Firm.P50Hours {
+		t.Errorf("rain after two hours: %.2f h instead of %.2f", *damp.Firm.P50Hours, *one.Firm.P50Hours)
+	}
+}
+
+// A kitchen that dries twice as slowly takes twice as long for what lies in
+// steady air.
+func TestTheKitchensOwnPace(t *testing.T) {
+	a := predict(t, nil)
+	b := predict(t, func(in *PredictIn) { in.TimeFactor = new(2.0) })
+	if r := *b.Firm.P50Hours / *a.Firm.P50Hours; math.Abs(r-2) > 0.01 {
+		t.Errorf("%.3f times", r)
+	}
+	// the band is log-normal: P90/P50 = P50/P10 = exp(1.2816 x 0.35)
+	want := math.Exp(z10 * 0.35)
+	if up, down := *a.Firm.P90Hours / *a.Firm.P50Hours, *a.Firm.P50Hours / *a.Firm.P10Hours; math.Abs(up-want) > 0.01 || math.Abs(down-want) > 0.01 {
+		t.Errorf("%.4f and %.4f, want %.4f", up, down, want)
+	}
+	sure := predict(t, func(in *PredictIn) { in.LogSd = new(0.0) })
+	if *sure.Firm.P10Hours != *sure.Firm.P90Hours {
+		t.Errorf("%+v", sure.Firm)
+	}
+}
+
+func TestSamplesLoseWaterAndNeverGainIt(t *testing.T) {
+	f := predict(t, func(in *PredictIn) { in.ReportAtHours = []float64{0, 1, 2, 4, 8, 24, 72} })
+	if len(f.Samples) != 7 || math.Abs(f.Samples[0].LossPercent) > 1e-9 {
+		t.Fatalf("%+v", f.Samples)
+	}
+	for i, s := range f.Samples[1:] {
+		before := f.Samples[i]
+		if s.LossPercent <= before.LossPercent || s.MeanPercent >= before.MeanPercent || s.SurfacePercent > s.MeanPercent+1e-9 || s.WettestPercent < s.MeanPercent-1e-9 {
+			t.Errorf("%+v after %+v", s, before)
+		}
+	}
+	b, err := Balance(BalanceIn{Paste: new("halfAndHalf"), RHPercent: new(45.0)})
+	if err != nil || f.Samples[6].MeanPercent < b.BalancePercent-1e-6 || f.Samples[0].MeanPercent > b.FreshPercent+1e-6 {
+		t.Errorf("from %.2f to %.2f %%, the room's balance is %.2f (%v)", f.Samples[0].MeanPercent, f.Samples[6].MeanPercent, b.BalancePercent, err)
+	}
+}
+
+func TestMarzipanSkinsOnly(t *testing.T) {
+	f := predict(t, func(in *PredictIn) { in.Paste, in.Shape, in.ThicknessMM = new("marzipan"), new("ball"), new(12.0) })
+	if f.Skin.Status != "reached" || f.Firm.Status != "never" || f.Notes[0] != "skins_only" {
+		t.Errorf("%+v", f)
+	}
+}
+
+func TestWhatDryingRefuses(t *testing.T) {
+	for _, c := range []struct {
+		say, field string
+		change     func(*PredictIn)
+	}{
+		{"chocolate", "paste", func(in *PredictIn) { in.Paste = new("milkChocolate") }},
+		{"no such paste", "paste", func(in *PredictIn) { in.Paste = new("plaster") }},
+		{"a thick sheet", "thicknessMM", func(in *PredictIn) { in.ThicknessMM = new(13.0) }},
+		{"a roll without its width", "bodyMM", func(in *PredictIn) { in.Shape = new("rolled") }},
+		{"a width without a roll", "bodyMM", func(in *PredictIn) { in.BodyMM = new(30.0) }},
+		{"a roll narrower than two strips", "bodyMM", func(in *PredictIn) { in.Shape, in.ThicknessMM, in.BodyMM = new("rolled"), new(4.0), new(7.0) }},
+		{"two rooms", "roomSeries", func(in *PredictIn) { in.RoomSeries = []RoomPoint{{new(0.0), new(21.0), new(45.0)}} }},
+		{"no warmth", "tempC", func(in *PredictIn) { in.TempC = nil }},
+		{"no damp", "rhPercent", func(in *PredictIn) { in.RHPercent = nil }},
+		{"hours that fall", "roomSeries[1].atHours", func(in *PredictIn) {
+			in.TempC, in.RHPercent = nil, nil
+			in.RoomSeries = []RoomPoint{{new(2.0), new(21.0), new(45.0)}, {new(1.0), new(21.0), new(45.0)}}
+		}},
+		{"a ball turned over", "turnAtHours", func(in *PredictIn) { in.Shape, in.TurnAtHours = new("ball"), []float64{1} }},
+		{"a report after the end", "reportAtHours[0]", func(in *PredictIn) { in.HorizonHours, in.ReportAtHours = new(10.0), []float64{11} }},
+	} {
+		in := PredictIn{Paste: new("halfAndHalf"), Shape: new("sheet"), ThicknessMM: new(1.2), TempC: new(21.0), RHPercent: new(45.0)}
+		c.change(&in)
+		_, err := Predict(in)
+		var f *fault.Fault
+		if !errors.As(err, &f) || f.Field != c.field {
+			t.Errorf("%s: %v, want a fault on %s", c.say, err, c.field)
+		}
+	}
+	for _, in := range []CoolIn{{Dough: new("marzipan"), ThicknessMM: new(5.0), AirTempC: new(20.0)}, {Dough: new("butter"), ThicknessMM: new(5.0), AirTempC: new(20.0)}, {Dough: new("darkChocolate"), AirTempC: new(20.0)}} {
+		if _, err := Cool(in); err == nil {
+			t.Errorf("%v was cooled", *in.Dough)
+		}
+	}
+	for _, in := range []DewIn{{TempC: new(21.0), RHPercent: new(50.0), FreezerMinutes: new(8.0)}, {TempC: new(21.0), RHPercent: new(50.0), ThicknessMM: new(3.0)},
+		{TempC: new(21.0), RHPercent: new(50.0), ThicknessMM: new(3.0), FreezerMinutes: new(8.0), FreezerTempC: new(9.0), PieceTempC: new(5.0)}} {
+		if _, err := Dew(in); err == nil {
+			t.Errorf("%+v was answered", in)
+		}
+	}
+}
+
+// Longer in the freezer is colder and wetter; a room drier than the cold piece
+// leaves no dew.
+func TestDewGrowsWithTheFreezer(t *testing.T) {
+	lastFilm, lastStart := -1.0, 100.0
+	for _, m := range []float64{2, 5, 10, 30, 120, 600} {
+		d, err := Dew(DewIn{TempC: new(23.0), RHPercent: new(60.0), ThicknessMM: new(8.0), FreezerMinutes: &m})
+		if err != nil || *d.FilmGPerM2 < lastFilm || *d.StartTempC > lastStart {
+			t.Fatalf("%v min: %+v %v", m, d, err)
+		}
+		lastFilm, lastStart = *d.FilmGPerM2, *d.StartTempC
+	}
+	if lastFilm < 5 {
+		t.Errorf("a night in the freezer leaves %.2f g/m2", lastFilm)
+	}
+	desert, err := Dew(DewIn{TempC: new(23.0), RHPercent: new(6.0), ThicknessMM: new(8.0), FreezerMinutes: new(5.0)})
+	if err != nil || *desert.FilmGPerM2 != 0 || *desert.DustableAfterMinutes != 0 {
+		t.Errorf("%+v %v", desert, err)
+	}
+	// published: Magnus, 20 °C at 50 % has its dew point at 9.3 °C; saturated air at its own warmth
+	if a, b := DewPoint(20, 50), DewPoint(17, 100); math.Abs(a-9.26) > 0.05 || math.Abs(b-17) > 1e-9 {
+		t.Errorf("%.3f and %.3f", a, b)
+	}
+}
+
+func TestCoolingIsSoonerThinAndOpen(t *testing.T) {
+	firm := func(mm float64, sides int, air float64) float64 {
+		c, err := Cool(CoolIn{Dough: new("whiteChocolate"), ThicknessMM: &mm, OpenSides: &sides, AirTempC: &air})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return *c.FirmMinutes
+	}
+	if firm(4, 1, 18) >= firm(10, 1, 18) || firm(8, 2, 18) >= firm(8, 1, 18) || firm(8, 1, 10) >= firm(8, 1, 19) {
+		t.Error("thinner, opener and colder set sooner")
+	}
+	if firm(8, 1, -18) < 24/8*60 {
+		t.Error("24 kelvin-hours at 8 K at most take three hours at least")
+	}
+	if CoolSlow(100) != 157 {
+		t.Error(CoolSlow(100))
 	}
 }

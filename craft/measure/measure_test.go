@@ -92,3 +92,138 @@ func FuzzParse(f *testing.F) {
 		}
 	})
 }
+
+func TestSumsRangesAndIngredients(t *testing.T) {
+	for text, want := range map[string]struct {
+		value, low, high float64
+		unit, of         string
+	}{
+		"1 lb 4 oz of sugar paste":  {566.990463, 566.990463, 566.990463, "g", "sugar paste"},
+		"2 cups and 1 tbsp":         {515, 515, 515, "ml", ""},
+		"5 ft 3 in":                 {1600.2, 1600.2, 1600.2, "mm", ""},
+		"1 h 30 min":                {90, 90, 90, "min", ""},
+		"2-3 mm":                    {2.5, 2, 3, "mm", ""},
+		"2 to 3 cm":                 {25, 20, 30, "mm", ""},
+		"8 mm to 1 cm":              {9, 8, 10, "mm", ""},
+		"from 10 to 12 min":         {11, 10, 12, "min", ""},
+		"between 1/4 and 1/2 in":    {9.525, 6.35, 12.7, "mm", ""},
+		"1-1/2 in":                  {38.1, 38.1, 38.1, "mm", ""},
+		"about 1 kg white paste":    {1000, 1000, 1000, "g", "white paste"},
+		"1 rounded tsp CMC":         {6.25, 6.25, 6.25, "ml", "cmc"},
+		"overnight":                 {600, 480, 960, "min", ""},
+		"2,400 g":                   {2400, 2400, 2400, "g", ""},
+		"2,5 g":                     {2.5, 2.5, 2.5, "g", ""},
+		"three quarters of a cup":   {187.5, 187.5, 187.5, "ml", ""},
+		"a hundred grams":           {100, 100, 100, "g", ""},
+		"a dash":                    {0.625, 0.625, 0.625, "ml", ""},
+		"20 drops":                  {1, 1, 1, "ml", ""},
+		"12 oz.":                    {340.19427750, 340.1942775, 340.1942775, "g", ""},
+		"six and a half inches":     {165.1, 165.1, 165.1, "mm", ""},
+		"2 lb plus 2 oz":            {963.883786, 963.883786, 963.883786, "g", ""},
+		"70 degrees fahrenheit":     {21.1111111, 21.1111111, 21.1111111, "C", ""},
+		"an eighth of an inch":      {3.175, 3.175, 3.175, "mm", ""},
+		"half a lb of flower paste": {226.796185, 226.796185, 226.796185, "g", "flower paste"},
+	} {
+		got, err := Parse(ParseIn{Text: &text})
+		if err != nil || got.Ambiguous || math.Abs(*got.Value-want.value) > 1e-5 || math.Abs(*got.Low-want.low) > 1e-5 || math.Abs(*got.High-want.high) > 1e-5 || got.Unit != want.unit || got.Ingredient != want.of {
+			t.Errorf("%q: %+v %v, want %+v", text, got, err, want)
+		}
+	}
+}
+
+func TestDoubtfulTextsAreAskedAndSettled(t *testing.T) {
+	parse := func(in ParseIn) Parsed {
+		t.Helper()
+		out, err := Parse(in)
+		if err != nil {
+			t.Fatalf("%q: %v", *in.Text, err)
+		}
+		return out
+	}
+	for text, n := range map[string]int{"2 c": 2, "70°": 2, "a pinch": 2, "2 sticks": 3, "1 sachet": 3, "2 leaves of gelatine": 3, "50/50": 2, "3:1": 2} {
+		if out := parse(ParseIn{Text: &text}); !out.Ambiguous || len(out.Choices) != n {
+			t.Errorf("%q: %+v, want %d choices", text, out, n)
+		}
+	}
+	// what the kitchen has settled is not asked again
+	if out := parse(ParseIn{Text: new("a pinch"), PinchTsp: new(0.125)}); out.Ambiguous || math.Abs(*out.Value-0.625) > 1e-12 || !out.Approximate {
+		t.Errorf("%+v", out)
+	}
+	if out := parse(ParseIn{Text: new("2 sachets"), UnitGrams: map[string]float64{"sachet": 7}}); out.Ambiguous || *out.Value != 14 {
+		t.Errorf("%+v", out)
+	}
+	// and neither is what the place wants
+	if out := parse(ParseIn{Text: new("2 c"), Want: new("volume")}); out.Ambiguous || *out.Value != 500 {
+		t.Errorf("%+v", out)
+	}
+	if out := parse(ParseIn{Text: new("20 c"), Want: new("temperature")}); out.Ambiguous || *out.Value != 20 {
+		t.Errorf("%+v", out)
+	}
+	if out := parse(ParseIn{Text: new("30"), Want: new("share")}); !out.Ambiguous || out.Choices[0].Value != 0.3 || math.Abs(out.Choices[1].Value-30.0/31) > 1e-12 {
+		t.Errorf("%+v", out)
+	}
+	if out := parse(ParseIn{Text: new("3:1"), Want: new("share")}); out.Ambiguous || *out.Value != 0.75 {
+		t.Errorf("%+v", out)
+	}
+	for _, in := range []ParseIn{{Text: new("a pinch"), PinchTsp: new(0.3)}, {Text: new("1 g"), UnitGrams: map[string]float64{"bucket": 3}}, {Text: new("1 stick"), UnitGrams: map[string]float64{"stick": -1}},
+		{Text: new("1 g"), Want: new("beauty")}, {Text: new("12"), Want: new("mass")}, {Text: new("4 g"), Want: new("length")}, {Text: new("120 %"), Want: new("share")}, {Text: new("setting 3")}} {
+		if out, err := Parse(in); err == nil {
+			t.Errorf("%q: %+v", *in.Text, out)
+		}
+	}
+}
+
+func TestSpoonsDifferByPlace(t *testing.T) {
+	for school, ml := range map[string]float64{"us": 4.92892159375, "metric": 5, "au": 5} {
+		out, err := Parse(ParseIn{Text: new("1 tsp"), Spoons: &school})
+		if err != nil || math.Abs(*out.Value-ml) > 1e-12 {
+			t.Errorf("%s: %v %v", school, *out.Value, err)
+		}
+	}
+	if out, _ := Parse(ParseIn{Text: new("1 tbsp"), Spoons: new("au")}); *out.Value != 20 {
+		t.Error(*out.Value)
+	}
+	for tsp, want := range map[float64]string{0: "none", 0.01: "less than a smidgen", 0.03: "a smidgen", 0.06: "a pinch", 0.13: "1/8 tsp", 1: "1 tsp", 3: "1 tbsp", 4: "1 tbsp + 1 tsp", 5.5: "1 tbsp + 2 1/2 tsp"} {
+		if got := FormatSpoons(tsp, "metric"); got != want {
+			t.Errorf("%v tsp: %q, want %q", tsp, got, want)
+		}
+	}
+	if got := FormatSpoons(48, "us"); got != "1 cup" {
+		t.Error(got)
+	}
+	if got := FormatSpoons(20, "metric"); got != "100 ml" {
+		t.Error(got)
+	}
+	for in, want := range map[float64]string{0: "0 in", 0.01: "less than 1/16 in", 0.5: "1/2 in", 1.0625: "1 1/16 in", 12: "12 in"} {
+		if got := FormatInches(in); got != want {
+			t.Errorf("%v in: %q", in, got)
+		}
+	}
+}
+
+func TestConvertingByDensity(t *testing.T) {
+	convert := func(in ConvertIn) (Converted, error) { return Convert(in) }
+	// a metric teaspoon of CMC: 5 ml at 0.65 is 3.25 g, from 2.5 to 4
+	out, err := convert(ConvertIn{Value: new(1.0), Unit: new("tsp"), To: new("g"), Material: new("cmc")})
+	if err != nil || math.Abs(out.Value-3.25) > 1e-9 || *out.Low != 2.5 || *out.High != 4 || out.Text != "3.3 g" {
+		t.Errorf("%+v %v", out, err)
+	}
+	// the other way round the dense end gives the least volume
+	out, err = convert(ConvertIn{Value: new(3.25), Unit: new("g"), To: new("tsp"), Material: new("cmc")})
+	if err != nil || math.Abs(out.Value-1) > 1e-9 || *out.Low > out.Value || *out.High < out.Value {
+		t.Errorf("%+v %v", out, err)
+	}
+	out, err = convert(ConvertIn{Value: new(100.0), Unit: new("g"), To: new("ml"), DensityGPerML: new(1.25)})
+	if err != nil || out.Value != 80 || out.Low != nil {
+		t.Errorf("%+v %v", out, err)
+	}
+	for say, in := range map[string]ConvertIn{
+		"grams to spoons of nothing": {Value: new(1.0), Unit: new("g"), To: new("tsp")}, "a length to a mass": {Value: new(1.0), Unit: new("mm"), To: new("g")},
+		"no such unit": {Value: new(1.0), Unit: new("stone"), To: new("g")}, "no such material": {Value: new(1.0), Unit: new("g"), To: new("ml"), Material: new("gravel")},
+		"below nothing": {Value: new(-1.0), Unit: new("g"), To: new("oz")}, "colder than cold": {Value: new(-500.0), Unit: new("F"), To: new("C")}, "warmth to length": {Value: new(20.0), Unit: new("C"), To: new("mm")},
+	} {
+		if out, err := convert(in); err == nil {
+			t.Errorf("%s: %+v", say, out)
+		}
+	}
+}

@@ -3,6 +3,7 @@ package paste
 import (
 	"math"
 	"slices"
+	"strings"
 	"testing"
 )
 
@@ -144,4 +145,186 @@ func FuzzMix(f *testing.F) {
 			t.Fatalf("%q: %+v", mix, out)
 		}
 	})
+}
+
+func TestDoseIsTheMassBalance(t *testing.T) {
+	for _, c := range []struct {
+		say                    string
+		in                     DoseIn
+		powder, plain, endsWit float64
+	}{
+		{"softer to firmer: gum in, gum out", DoseIn{MassG: new(200.0), HavePercent: new(0.4), WantPercent: new(1.6)}, 200 * 1.2 / 98.4, 0, 1.6},
+		{"too firm: plain paste thins it", DoseIn{MassG: new(200.0), HavePercent: new(2.8), WantPercent: new(1.6)}, 0, 200, 1.6},
+		{"as it should be", DoseIn{MassG: new(200.0), HavePercent: new(1.6), WantPercent: new(1.6)}, 0, 0, 1.6},
+	} {
+		d, err := Dose(c.in)
+		if err != nil || math.Abs(d.AddPowderG-c.powder) > 1e-9 || math.Abs(d.AddPlainG-c.plain) > 1e-9 || d.TotalG != 200+d.AddPowderG+d.AddPlainG {
+			t.Errorf("%s: %+v %v", c.say, d, err)
+		}
+		gum := 200*(*c.in.HavePercent)/100 + d.AddPowderG + d.AddPlainG*0.4/100
+		if math.Abs(100*gum/d.TotalG-c.endsWit) > 1e-9 {
+			t.Errorf("%s: ends at %.4f %%", c.say, 100*gum/d.TotalG)
+		}
+	}
+	// on the hardener scale, of plain paste: 100 g with 2 % has 98.04 g of plain paste in it
+	d, err := Dose(DoseIn{MassG: new(102.0), Scale: new("hardener"), HavePercent: new(2.0), WantPercent: new(3.0)})
+	if err != nil || math.Abs(d.AddPowderG-1) > 1e-9 {
+		t.Errorf("%+v %v", d, err)
+	}
+	d, err = Dose(DoseIn{MassG: new(103.0), Scale: new("hardener"), HavePercent: new(3.0), WantPercent: new(1.5)})
+	if err != nil || math.Abs(d.AddPlainG-100) > 1e-9 {
+		t.Errorf("%+v %v", d, err)
+	}
+	for say, in := range map[string]DoseIn{
+		"powder cannot be taken out":      {MassG: new(100.0), Scale: new("hardener"), HavePercent: new(2.0), WantPercent: new(0.0)},
+		"plain paste is not that soft":    {MassG: new(100.0), HavePercent: new(2.0), WantPercent: new(0.3)},
+		"no gum strength":                 {MassG: new(100.0), HavePercent: new(12.0), WantPercent: new(1.0)},
+		"plain paste has no hardener":     {MassG: new(100.0), Scale: new("hardener"), HavePercent: new(2.0), WantPercent: new(1.0), PlainPercent: new(0.4)},
+		"nothing cannot be made stronger": {HavePercent: new(1.0), WantPercent: new(2.0)},
+	} {
+		if _, err := Dose(in); err == nil {
+			t.Errorf("%s, and yet it was dosed", say)
+		}
+	}
+	if d, err := Dose(DoseIn{MassG: new(100.0), HavePercent: new(0.4), WantPercent: new(6.5)}); err != nil || !d.Brittle {
+		t.Errorf("%+v %v", d, err)
+	}
+}
+
+func TestNamesOfMixes(t *testing.T) {
+	for mix, c := range map[string]struct {
+		share, strength float64
+		asked           bool
+	}{
+		"half and half with flower paste":                 {0.5, 1.6, false},
+		"3:1 sugar paste and gum paste":                   {0.25, 1.0, false},
+		"1:3 gum paste and sugar paste":                   {0.25, 1.0, false}, // the stiff one was named first
+		"two parts fondant to one part gum paste":         {1.0 / 3, 1.2, false},
+		"30 % flower paste":                               {0.3, 1.12, false},
+		"1:1 with modelling paste":                        {0.5, 1.6, true}, // of which two?
+		"half and half":                                   {0.5, 1.6, true},
+		"equal parts fondant and modelling paste":         {0.5, 1.6, true},
+		"50/50 sugar paste and florist paste":             {0.5, 1.6, false},
+		"one part petal paste to three parts plain paste": {0.25, 1.0, false},
+	} {
+		out, err := Strength(StrengthIn{Mix: &mix})
+		if err != nil || *out.Ambiguous != c.asked {
+			t.Errorf("%q: %+v %v", mix, out, err)
+			continue
+		}
+		share, e := out.WithShare, out.StrengthPercent
+		if c.asked {
+			share, e = &out.Choices[0].WithShare, &out.Choices[0].StrengthPercent
+			if out.Choices[1].With != "modellingPaste" || math.Abs(out.Choices[1].StrengthPercent-(0.4+*share*1.1)) > 1e-9 {
+				t.Errorf("%q: %+v", mix, out.Choices)
+			}
+		}
+		if math.Abs(*share-c.share) > 1e-9 || math.Abs(*e-c.strength) > 1e-9 {
+			t.Errorf("%q: share %.4f at %.3f %%, want %.4f at %.3f", mix, *share, *e, c.share, c.strength)
+		}
+	}
+	for _, mix := range []string{"", "a bit of both", "2:1 chocolate and flower paste", "0:0 with flower paste", strings.Repeat("1:1 ", 80), "140 % flower paste"} {
+		if out, err := Strength(StrengthIn{Mix: &mix}); err == nil {
+			t.Errorf("%q: %+v", mix, out)
+		}
+	}
+}
+
+func TestTheStrengthOfAMix(t *testing.T) {
+	mix := func(in StrengthIn) StrengthOut {
+		t.Helper()
+		out, err := Strength(in)
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	// equal masses of 0.4 and 2.8 are half and half, and powder counts whole
+	out := mix(StrengthIn{Parts: []Part{{Paste: new("sugarPaste"), MassG: new(100.0)}, {Paste: new("flowerPaste"), MassG: new(100.0)}}})
+	if math.Abs(*out.StrengthPercent-1.6) > 1e-9 || *out.MassG != 200 || *out.FatSet {
+		t.Errorf("%+v", out)
+	}
+	out = mix(StrengthIn{Parts: []Part{{Paste: new("sugarPaste"), MassG: new(99.0)}}, Powders: []Powder{{MassG: new(1.0)}}})
+	if math.Abs(*out.StrengthPercent-(99*0.4+100)/100) > 1e-9 {
+		t.Errorf("%+v", out)
+	}
+	// a lot that is too dry is not stiffer: it wants 1 % of fat and 2 % of water
+	out = mix(StrengthIn{Parts: []Part{{Paste: new("sugarPaste"), MassG: new(200.0), Grade: new(5)}}})
+	if *out.StrengthPercent != 0.4 || *out.WhiteFatG != 2 || *out.WaterG != 4 {
+		t.Errorf("%+v", out)
+	}
+	out = mix(StrengthIn{Parts: []Part{{Paste: new("darkChocolate"), MassG: new(100.0)}}})
+	if !*out.FatSet || out.StrengthPercent != nil {
+		t.Errorf("%+v", out)
+	}
+	for say, in := range map[string]StrengthIn{
+		"nothing":                  {},
+		"dough and sugar paste":    {Parts: []Part{{Paste: new("darkChocolate"), MassG: new(1.0)}, {Paste: new("sugarPaste"), MassG: new(1.0)}}},
+		"powder in dough":          {Parts: []Part{{Paste: new("marzipan"), MassG: new(1.0)}}, Powders: []Powder{{MassG: new(1.0)}}},
+		"a graded dough":           {Parts: []Part{{Paste: new("marzipan"), MassG: new(1.0), Grade: new(2)}}},
+		"a dough's gum":            {Parts: []Part{{Paste: new("marzipan"), MassG: new(1.0), StrengthPercent: new(1.0)}}},
+		"a part without a name":    {Parts: []Part{{MassG: new(1.0)}}},
+		"a name and parts":         {Mix: new("1:1 with flower paste"), Parts: []Part{{Paste: new("sugarPaste"), MassG: new(1.0)}}},
+		"a name and powder":        {Mix: new("1:1 with flower paste"), Powders: []Powder{{MassG: new(1.0)}}},
+		"parts and plain strength": {PlainPercent: new(0.4), Parts: []Part{{Paste: new("sugarPaste"), MassG: new(1.0)}}},
+	} {
+		if out, err := Strength(in); err == nil {
+			t.Errorf("%s: %+v", say, out)
+		}
+	}
+}
+
+func TestABlendUsesLeftoversFirst(t *testing.T) {
+	out, err := Blend(BlendIn{WantStrengthPercent: new(1.6), MassG: new(100.0), Pastes: []Stock{
+		{Name: new("packet"), Paste: new("sugarPaste"), CostPerG: new(1.0)}, {Name: new("rest"), Paste: new("halfAndHalf"), HaveG: new(60.0)}, {Name: new("stiff"), Paste: new("flowerPaste"), CostPerG: new(2.0)}}})
+	if err != nil || !out.Reached {
+		t.Fatalf("%+v %v", out, err)
+	}
+	used := map[string]float64{}
+	for _, u := range out.Use {
+		used[u.Name] = u.MassG
+	}
+	// 60 g of leftover, and the other 40 g half and half of the packets: 20 at 1, 20 at 2
+	if math.Abs(used["rest"]-60) > 1e-6 || math.Abs(used["packet"]-20) > 1e-6 || math.Abs(*out.Cost-60) > 1e-6 {
+		t.Errorf("%v costs %.2f", used, *out.Cost)
+	}
+	short, err := Blend(BlendIn{WantStrengthPercent: new(1.6), MassG: new(100.0), Pastes: []Stock{{Paste: new("sugarPaste"), HaveG: new(30.0)}, {Paste: new("flowerPaste"), HaveG: new(20.0)}}})
+	if err != nil || short.Reached || math.Abs(*short.MassAtStrengthG-40) > 1e-6 || short.NearestStrengthPercent != nil {
+		t.Errorf("%+v %v", short, err)
+	}
+	bought := map[string]float64{}
+	for _, b := range short.Buy {
+		bought[b.Name] = b.MassG
+	}
+	if math.Abs(bought["sugarPaste"]-20) > 1e-6 || math.Abs(bought["flowerPaste"]-30) > 1e-6 {
+		t.Errorf("to 30 g and 20 g one buys %v", bought)
+	}
+	soft, err := Blend(BlendIn{WantStrengthPercent: new(2.0), MassG: new(50.0), Pastes: []Stock{{Paste: new("sugarPaste"), HaveG: new(500.0)}, {Paste: new("halfAndHalf"), HaveG: new(500.0)}}})
+	if err != nil || soft.Reached || math.Abs(*soft.NearestStrengthPercent-1.6) > 1e-9 {
+		t.Errorf("%+v %v", soft, err)
+	}
+}
+
+func TestTheSpoonOfOnesOwn(t *testing.T) {
+	for spread, factor := range map[float64]float64{1.0: 0, 1.1: 0.5, 1.2: 0.75, 1.4: 1, 1.6: 1.25, 2.5: 1.5} {
+		d, err := Hardener(HardenerIn{PasteG: new(250.0), SpreadRatio: &spread})
+		if err != nil || math.Abs(d.BrandFactor-factor) > 1e-9 {
+			t.Errorf("a ball that spreads %.2f times: factor %.2f, want %.2f (%v)", spread, d.BrandFactor, factor, err)
+		}
+	}
+	own, err := Hardener(HardenerIn{PasteG: new(237.5), GramsPerTsp: new(2.8)})
+	if err != nil || math.Abs(own.PowderG-2.8) > 1e-9 || own.SpoonText != "1 tsp" || math.Abs(*own.SpoonErrorPercent) > 1e-9 || own.DensityLowFactor != 1 {
+		t.Errorf("%+v %v", own, err)
+	}
+	trag, err := Hardener(HardenerIn{PasteG: new(250.0), Powder: new("tragacanth")})
+	if err != nil || math.Abs(trag.EffectMinutes-480) > 1e-6 {
+		t.Errorf("tragacanth has 90 %% of its effect after 8 h, not %.1f min (%v)", trag.EffectMinutes, err)
+	}
+	over, err := Hardener(HardenerIn{PasteG: new(100.0), Percent: new(12.0)})
+	if err != nil || !over.Capped || over.Percent != 8 || !over.Brittle {
+		t.Errorf("%+v %v", over, err)
+	}
+	if _, err := Hardener(HardenerIn{PasteG: new(100.0), BrandFactor: new(1.0), SpreadRatio: new(1.2)}); err == nil {
+		t.Error("two brand factors")
+	}
 }
