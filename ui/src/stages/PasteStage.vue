@@ -96,7 +96,7 @@ const fault = computed(
         <div class="three">
           <article v-for="d in paste.schools" :key="d.code" :class="{ on: d.chosen, out: !d.inWindow }">
             <h4>
-              {{ d.name }}<template v-if="d.usual">, your usual</template>
+              {{ d.name }}<template v-if="d.usual">, your usual</template>{{ ' ' }}
               <span class="quiet">{{ d.percent }}, {{ d.strength }}</span>
             </h4>
             <p class="big dose">

@@ -1,0 +1,200 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
+)
+
+// TestCommissionsComeAndGo puts one aside, opens it again and hands it over.
+func TestCommissionsComeAndGo(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions")
+	see(t, page, "The clockmaker's seventieth")
+	page.MustElement(`[aria-label="Put aside: The clockmaker's seventieth"]`).MustClick()
+	see(t, page, "Put aside\nThe clockmaker's seventieth")
+	page.MustElement(`[aria-label="Open again: The clockmaker's seventieth"]`).MustClick()
+	page.MustElement(`[aria-label="Put aside: The clockmaker's seventieth"]`)
+	page.MustElement(`[aria-label="Hand over: Observatory evening"]`).MustClick()
+	page.MustElement(`[aria-label="Open again: Observatory evening"]`)
+	page.MustReload()
+	see(t, page, "Handed over\n")
+	order := page.MustEval(`() => [...document.querySelectorAll('article h2')].map(h => h.innerText)`)
+	if got := fmt.Sprint(order); !strings.HasPrefix(got, "[Fernery centenary The clockmaker's seventieth Observatory evening") {
+		t.Errorf("in this order: %s", got)
+	}
+}
+
+// TestPiecesAreArranged duplicates, moves and removes, and brings back.
+func TestPiecesAreArranged(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
+	names := func(want string) {
+		t.Helper()
+		page.MustWait(fmt.Sprintf(`() => [...document.querySelectorAll('.piece .name')].map(x => x.innerText).join(', ').endsWith(%q)`, want))
+	}
+	see(t, page, "Beetles: 9")
+	press(page, "^Duplicate$")
+	see(t, page, "Beetles (copy): 9")
+	names("Beetles, Beetles (copy)")
+	press(page, "^Up$")
+	names("Beetles (copy), Beetles")
+	press(page, "^Down$")
+	names("Beetles, Beetles (copy)")
+	press(page, "^Remove$")
+	see(t, page, "Beetles (copy): taken off the list.")
+	names("Toadstool stems, Beetles")
+	press(page, "Bring it back")
+	names("Beetles, Beetles (copy)")
+}
+
+// TestTheDrawerAndThePantry are corrected in place, and what is used stays.
+func TestTheDrawerAndThePantry(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/drawer")
+	see(t, page, "Bead string, 4 mm")
+	page.MustElementR("button.line", "Toadstool cap").MustClick()
+	fill(page, "Depth", "deep")
+	see(t, page, "No number found")
+	fill(page, "Depth", "11 mm")
+	see(t, page, "20 mm × 20 mm, 11 mm deep")
+	press(page, "Take it away")
+	see(t, page, `"Toadstool caps" is pressed in it`)
+	page.MustElementR("button.line", "Bead string").MustClick()
+	press(page, "Take it away")
+	see(t, page, "Bead string, 4 mm: taken away.")
+	press(page, "Bring it back")
+	see(t, page, "180 mm × 4 mm")
+
+	p.to(page, demoStudio+"/pantry")
+	see(t, page, "Marzipan")
+	page.MustElementR("button.line", "Ready half-and-half").MustClick()
+	fill(page, "Left", "1/2 lb")
+	see(t, page, "227 g of half-and-half")
+	choose(page, "Squeeze grade", "4 stiff")
+	see(t, page, "squeeze grade 4")
+	fill(page, "Opened on", "next Tuesday")
+	see(t, page, "still to come")
+	fill(page, "Opened on", "20 Nov")
+	see(t, page, "opened 20 Nov")
+}
+
+// TestComingBack goes on where a stopped server left off, without a reload.
+func TestComingBack(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/brief")
+	see(t, page, "Who eats")
+	address := strings.TrimPrefix(p.url, "http://127.0.0.1:")
+	p.stop(t)
+	fill(page, "Who eats", "twelve hungry gardeners")
+	see(t, page, "The server does not answer")
+	p.start(t, "--now", tuesdayEvening, "--port", address)
+	press(page, "try once more")
+	page.MustWait(`() => !document.body.innerText.includes('The server does not answer. What you typed is still here. Start')`)
+	if got := field(page, "Who eats").MustProperty("value").Str(); got != "twelve hungry gardeners" {
+		t.Fatalf("what was typed is lost: %q", got)
+	}
+	field(page, "Who eats").MustFocus()
+	page.Keyboard.MustType(input.Enter)
+	see(t, page, "3 tiers, twelve hungry gardeners")
+}
+
+// TestTheSheetPrintsWhatTheEveningNeeds on white, without the places.
+func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/sheet")
+	see(t, page, "Bench sheet")
+	scheme(page, "dark")
+	for _, words := range []string{"50 g", "Press 17 Toadstool caps", "each ball, from 2.78 g to 2.95 g", "Look for: rim clear all round", "Then it waits", "Dry Toadstool caps on foam", "Product labels and local food rules come first."} {
+		see(t, page, words)
+	}
+	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)
+	page.MustWait(`() => getComputedStyle(document.querySelector('.edge')).display === 'none'`)
+	if light := page.MustEval(`() => { const [r, g, b] = getComputedStyle(document.body).backgroundColor.match(/\d+/g).map(Number); return (r + g + b) / 3 }`).Num(); light < 240 {
+		t.Errorf("it prints on a ground of %v", light)
+	}
+	big := page.MustEval(`() => parseFloat(getComputedStyle(document.querySelector('.figures b')).fontSize)`).Num()
+	if big < 26 {
+		t.Errorf("the grams are %v px: not legible at arm's length", big)
+	}
+}
+
+// TestWhyOpensEachRule: no number of the batch stands without its reason.
+func TestWhyOpensEachRule(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/make?piece=1")
+	see(t, page, "Balls to make")
+	n := len(page.MustElements("main button.link"))
+	if n < 5 {
+		t.Fatalf("%d reasons", n)
+	}
+	for i := range n {
+		page.MustElements("main button.link")[i].MustClick()
+		page.MustWait(`() => document.querySelector('[role=dialog]')?.innerText.length > 60`)
+		if got := page.MustElement("[role=dialog]").MustText(); !strings.ContainsAny(got, "0123456789") {
+			t.Errorf("a reason without a value: %s", got)
+		}
+		page.Keyboard.MustType(input.Escape)
+		page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	}
+}
+
+// TestAnEveningOnATelephone works at 390 px in the dim scheme, by touch.
+func TestAnEveningOnATelephone(t *testing.T) {
+	p := start(t, "--now", "2026-12-03T21:31:00Z")
+	page := p.open(t, demoStudio+"/bench")
+	page.MustSetViewport(390, 844, 1, true)
+	scheme(page, "dark")
+	see(t, page, "Thursday evening")
+	for range 2 {
+		step := page.MustElement(".step").MustText()
+		big := page.MustElement("button.do")
+		if box := big.MustShape().Box(); box.Height < 64 || box.X < 0 || box.X+box.Width > 390 {
+			t.Errorf("the button of %q is at %+v", step, box)
+		}
+		big.MustClick()
+		page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText !== %q`, step))
+	}
+	see(t, page, "Take back: ")
+	if wide := page.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 390 {
+		t.Errorf("%d px wide", wide)
+	}
+}
+
+// TestTwoStudiosSideBySide share a server and nothing else.
+func TestTwoStudiosSideBySide(t *testing.T) {
+	p := start(t)
+	page := p.open(t, "/")
+	field(page, "A studio of your own").MustInput("Elm Bench")
+	press(page, "Open it")
+	see(t, page, "Every number in Dusty Fern")
+	for path, words := range map[string]string{"pantry": "The pantry is empty", "drawer": "No mould yet", "commissions": "No orders yet", "bench": "Nothing for your hands", "line": "Nothing"} {
+		p.to(page, "/s/elm-bench/"+path)
+		see(t, page, words)
+	}
+	// another studio's commission is not there under this address
+	p.to(page, "/s/elm-bench/commissions")
+	page.MustNavigate(p.url + "/s/elm-bench/commissions/1")
+	see(t, page, "There is nothing here")
+	page.MustNavigate(p.url + "/s/no-such-studio/bench")
+	see(t, page, "There is nothing here")
+}
+
+// TestScriptIsOnlyText: what looks like a page is shown as it was typed.
+func TestScriptIsOnlyText(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
+	see(t, page, "Beetles: 9")
+	evil := `<img src=x onerror="window.bitten=1">`
+	fill(page, "Piece", evil)
+	see(t, page, evil+": 9")
+	for _, at := range []string{"/line", "/bench", "/sheet", "/commissions"} {
+		p.to(page, demoStudio+at)
+	}
+	if page.MustEval(`() => window.bitten ?? 0`).Int() != 0 || len(page.MustElements("main img")) != 0 {
+		t.Error("it was read as a page")
+	}
+}
