@@ -131,8 +131,11 @@ type (
 	planRow struct {
 		studio.Plan `gorm:"embedded"`
 	}
-	changeRow struct {
-		studio.Change `gorm:"embedded"`
+	entryRow struct {
+		studio.Entry `gorm:"embedded"`
+	}
+	timerRow struct {
+		studio.Timer `gorm:"embedded"`
 	}
 )
 
@@ -143,7 +146,8 @@ func (commissionRow) TableName() string { return "commissions" }
 func (pieceRow) TableName() string      { return "pieces" }
 func (stepRow) TableName() string       { return "steps" }
 func (planRow) TableName() string       { return "plans" }
-func (changeRow) TableName() string     { return "changes" }
+func (entryRow) TableName() string      { return "journal" }
+func (timerRow) TableName() string      { return "timers" }
 
 // Studios lists every studio by name.
 func (s *Store) Studios(ctx context.Context) ([]studio.Kitchen, error) {
@@ -408,12 +412,6 @@ func (t *tx) SaveStep(s *studio.Step) error {
 	err := save(t.db, &r, s.ID, &r.Version)
 	*s = r.Step
 	return err
-}
-
-func (t *tx) AddChange(c *studio.Change) error { return t.db.Create(&changeRow{*c}).Error }
-
-func (t *tx) ChangesSince(noun string, row, version int64) ([]studio.Change, error) {
-	return list(t.db.Where("noun = ? AND row_id = ? AND row_version > ?", noun, row, version).Order("id"), func(r *changeRow) studio.Change { return r.Change })
 }
 
 // PrepareRole makes the application's login role, when it is missing, with the

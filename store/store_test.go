@@ -54,7 +54,8 @@ func TestRoundTrip(t *testing.T) {
 		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
 	step := studio.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
-		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4}}
+		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
+		Fills: []studio.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []studio.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3)}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplacePlanned([]studio.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()

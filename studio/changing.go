@@ -72,46 +72,39 @@ func blankPiece() Piece {
 // Create makes a row of the texts of a form. parent is the commission of a
 // piece.
 func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int64, set map[string]string) (id int64, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	return s.act(ctx, slug, func(a *acting) error {
 		switch kind {
 		case KindTool:
 			t := blankTool()
 			full := map[string]string{"lengthMM": "", "widthMM": "", "depthMM": ""} // a mould has no size to start with
 			maps.Copy(full, set)
-			if err := create(tx, &tools, k, now, &t, full); err != nil {
-				return err
-			}
-			id = t.ID
+			err := create(a, &tools, a.k, a.now, &t, full)
+			a.say(0, "put %s into the tool drawer", t.Name)
+			return err
 		case KindLot:
 			l := blankLot()
-			if err := create(tx, &lots, k, now, &l, set); err != nil {
-				return err
-			}
-			id = l.ID
+			err := create(a, &lots, a.k, a.now, &l, set)
+			a.say(0, "put %s into the pantry", l.Name)
+			return err
 		case KindCommission:
 			c := blankCommission()
-			if err := create(tx, &commissions, k, now, &c, set); err != nil {
-				return err
-			}
-			id = c.ID
-		case KindPiece:
-			if _, err := tx.Commission(parent); err != nil {
-				return err
-			}
-			ps, err := tx.Pieces(parent)
-			if err != nil {
-				return err
-			}
-			p := blankPiece()
-			p.CommissionID, p.Position = parent, nextPosition(ps)
-			if err := create(tx, &pieces, k, now, &p, set); err != nil {
-				return err
-			}
-			id = p.ID
+			err := create(a, &commissions, a.k, a.now, &c, set)
+			a.say(c.ID, "took the order %s", c.Title)
+			return err
 		}
-		return s.replan(tx, k, now)
-	})
-	return id, err
+		if _, err := a.Commission(parent); err != nil {
+			return err
+		}
+		ps, err := a.Pieces(parent)
+		if err != nil {
+			return err
+		}
+		p := blankPiece()
+		p.CommissionID, p.Position = parent, nextPosition(ps)
+		err = create(a, &pieces, a.k, a.now, &p, set)
+		a.say(parent, "put %d %s on the list", p.Wanted, p.Name)
+		return err
+	}, nil)
 }
 
 func nextPosition(ps []Piece) int {
@@ -122,51 +115,77 @@ func nextPosition(ps []Piece) int {
 	return n + 1
 }
 
-// Change changes a row; Delete takes it away and Restore brings it back.
+// named rows tell what they are called, and in which commission.
+func rowName(row any) (name string, commission int64) {
+	switch x := row.(type) {
+	case *Tool:
+		return x.Name, 0
+	case *Lot:
+		return x.Name, 0
+	case *Commission:
+		return x.Title, x.ID
+	case *Piece:
+		return x.Name, x.CommissionID
+	}
+	return "Kitchen", 0
+}
+
+func changeRow[T any](a *acting, n *noun[T], id int64, in ChangeIn) error {
+	was, is, err := change(a, n, a.k, a.now, id, in)
+	name, commission := rowName(&was)
+	a.say(commission, "changed %s: %s", name, changesSay(n, reader{a.k}, &was, &is, in.Set, a.now))
+	return err
+}
+
+func buryRow[T any](a *acting, n *noun[T], id int64, back bool) error {
+	row, err := n.get(a, id)
+	if err != nil {
+		return err
+	}
+	name, commission := rowName(&row)
+	if back {
+		a.say(commission, "brought %s back", name)
+	} else {
+		a.say(commission, "took %s away", name)
+	}
+	return bury(a, n, a.now, &row, back)
+}
+
+// Change changes a row.
 func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in ChangeIn) error {
-	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		var err error
+	_, err := s.act(ctx, slug, func(a *acting) error {
 		switch kind {
 		case KindTool:
-			err = change(tx, &tools, k, now, id, in)
+			return changeRow(a, &tools, id, in)
 		case KindLot:
-			err = change(tx, &lots, k, now, id, in)
+			return changeRow(a, &lots, id, in)
 		case KindCommission:
-			err = change(tx, &commissions, k, now, id, in)
-		case KindPiece:
-			err = change(tx, &pieces, k, now, id, in)
+			return changeRow(a, &commissions, id, in)
 		}
-		if err != nil {
-			return err
-		}
-		return s.replan(tx, k, now)
-	})
+		return changeRow(a, &pieces, id, in)
+	}, nil)
+	return err
 }
 
 // Delete takes a row away (it can come back), or brings it back.
 func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, back bool) error {
-	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		var err error
+	_, err := s.act(ctx, slug, func(a *acting) error {
 		switch kind {
 		case KindTool:
 			if !back {
-				if err := unused(tx, id); err != nil {
+				if err := unused(a, id); err != nil {
 					return err
 				}
 			}
-			err = bury(tx, &tools, now, id, back)
+			return buryRow(a, &tools, id, back)
 		case KindLot:
-			err = bury(tx, &lots, now, id, back)
+			return buryRow(a, &lots, id, back)
 		case KindCommission:
-			err = bury(tx, &commissions, now, id, back)
-		case KindPiece:
-			err = bury(tx, &pieces, now, id, back)
+			return buryRow(a, &commissions, id, back)
 		}
-		if err != nil {
-			return err
-		}
-		return s.replan(tx, k, now)
-	})
+		return buryRow(a, &pieces, id, back)
+	}, nil)
+	return err
 }
 
 // unused refuses to take away a mould that a piece still needs.
@@ -185,19 +204,20 @@ func unused(tx Tx, tool int64) error {
 
 // Duplicate copies a piece below itself.
 func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int64, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		p, err := tx.Piece(id)
+	return s.act(ctx, slug, func(a *acting) error {
+		p, err := a.Piece(id)
 		if err != nil {
 			return err
 		}
-		ps, err := tx.Pieces(p.CommissionID)
+		ps, err := a.Pieces(p.CommissionID)
 		if err != nil {
 			return err
 		}
+		a.say(p.CommissionID, "copied %s", p.Name)
 		for _, o := range ps {
 			if o.Position > p.Position {
 				o.Position++
-				if err := tx.SavePiece(&o); err != nil {
+				if err := a.SavePiece(&o); err != nil {
 					return err
 				}
 			}
@@ -205,65 +225,56 @@ func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int
 		p.ID, p.Version = 0, 1
 		p.Position++
 		p.Name = strings.TrimSuffix(p.Name, " (copy)") + " (copy)"
-		if err := tx.CreatePiece(&p); err != nil {
-			return err
-		}
-		out = p.ID
-		return s.replan(tx, k, now)
-	})
-	return out, err
+		return a.CreatePiece(&p)
+	}, nil)
 }
 
 // Move puts a piece one place up or down among its commission's.
 func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) error {
-	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		p, err := tx.Piece(id)
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		p, err := a.Piece(id)
 		if err != nil {
 			return err
 		}
-		all, err := tx.Pieces(p.CommissionID)
+		all, err := a.Pieces(p.CommissionID)
 		if err != nil {
 			return err
 		}
-		var ps []Piece
-		for _, o := range all {
-			if o.DeletedAt == nil {
-				ps = append(ps, o)
-			}
-		}
+		ps := slices.DeleteFunc(all, func(o Piece) bool { return o.DeletedAt != nil })
 		i := slices.IndexFunc(ps, func(o Piece) bool { return o.ID == id })
-		j := i + 1
+		j, way := i+1, "down"
 		if up {
-			j = i - 1
+			j, way = i-1, "up"
 		}
 		if i < 0 || j < 0 || j >= len(ps) {
 			return nil
 		}
+		a.say(p.CommissionID, "moved %s %s", p.Name, way)
 		ps[i].Position, ps[j].Position = ps[j].Position, ps[i].Position
 		if ps[i].Position == ps[j].Position {
 			ps[i].Position += map[bool]int{true: -1, false: 1}[up]
 		}
-		if err := tx.SavePiece(&ps[i]); err != nil {
+		if err := a.SavePiece(&ps[i]); err != nil {
 			return err
 		}
-		return tx.SavePiece(&ps[j])
-	})
+		return a.SavePiece(&ps[j])
+	}, nil)
+	return err
 }
 
 // SetState puts a commission aside, opens it again or hands it over.
 func (s *Service) SetState(ctx context.Context, slug string, id int64, state string) error {
-	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		c, err := tx.Commission(id)
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		c, err := a.Commission(id)
 		if err != nil {
 			return err
 		}
 		if c.State == state {
 			return nil
 		}
+		a.say(id, map[string]string{"open": "opened %s again", "aside": "put %s aside", "handedOver": "handed %s over"}[state], c.Title)
 		c.State = state
-		if err := tx.SaveCommission(&c); err != nil {
-			return err
-		}
-		return s.replan(tx, k, now)
-	})
+		return a.SaveCommission(&c)
+	}, nil)
+	return err
 }

@@ -350,27 +350,22 @@ func readSwatch(name, text string, p *string) error {
 	return nil
 }
 
-// apply sets the fields of a change on row, and gives the texts that stood
-// there before. The first fault stops it; row may then be half changed and is
-// thrown away by the caller.
-func apply[T any](fields []*field[T], r reader, row *T, set map[string]string, now time.Time) (map[string]string, error) {
-	before := map[string]string{}
+// apply sets the fields of a change on row. The first fault stops it; row may
+// then be half changed and is thrown away by the caller.
+func apply[T any](fields []*field[T], r reader, row *T, set map[string]string, now time.Time) error {
 	for name := range set {
 		if !slices.ContainsFunc(fields, func(f *field[T]) bool { return f.name == name }) {
-			return nil, fault.New(fault.Syntax, name, "There is no field %q here.", name)
+			return fault.New(fault.Syntax, name, "There is no field %q here.", name)
 		}
 	}
 	for _, f := range fields {
-		text, ok := set[f.name]
-		if !ok {
-			continue
-		}
-		before[f.name] = f.text(r, row, now)
-		if err := f.set(r, text, row, now); err != nil {
-			return nil, err
+		if text, ok := set[f.name]; ok {
+			if err := f.set(r, text, row, now); err != nil {
+				return err
+			}
 		}
 	}
-	return before, nil
+	return nil
 }
 
 func views[T any](fields []*field[T], r reader, row *T, now time.Time) []FieldView {

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"slices"
 	"time"
 
@@ -11,33 +12,37 @@ import (
 // Finish marks a step done now, with its time. It names the step and its
 // version: a repeat does nothing. The waits that follow it begin by themselves.
 func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		st, err := tx.Step(op)
+	_, err = s.act(ctx, slug, func(a *acting) error {
+		st, err := a.Step(op)
 		if err != nil {
 			return err
 		}
-		if st.ActualEnd == nil && st.Version == version {
-			if !st.Attended {
-				return fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
-			}
-			all, err := tx.Steps(st.CommissionID)
-			if err != nil {
-				return err
-			}
-			if err := finishable(&st, all); err != nil {
-				return err
-			}
-			if err := finish(tx, &st, all, now); err != nil {
-				return err
-			}
-			if err := s.replan(tx, k, now); err != nil {
-				return err
-			}
+		if st.ActualEnd != nil || st.Version != version {
+			return nil
 		}
-		out, err = s.benchNow(tx, k, now)
-		return err
-	})
+		if !st.Attended {
+			return fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
+		}
+		all, err := a.Steps(st.CommissionID)
+		if err != nil {
+			return err
+		}
+		if err := finishable(&st, all); err != nil {
+			return err
+		}
+		a.bench = true
+		a.say(st.CommissionID, "finished: %s", st.Title)
+		return finish(a, &st, all, a.now)
+	}, s.showBench(&out))
 	return out, err
+}
+
+// showBench reads the bench after an act.
+func (s *Service) showBench(out *BenchView) func(Tx, *Kitchen, time.Time) error {
+	return func(tx Tx, k *Kitchen, now time.Time) (err error) {
+		*out, err = s.benchNow(tx, k, now)
+		return err
+	}
 }
 
 // finishable refuses a step whose own batch has an earlier one open.
@@ -115,55 +120,19 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 	return nil
 }
 
-// openSteps are the steps of commissions that are being worked on: what was
-// handed over, put aside or deleted is not touched from the bench.
-func openSteps(tx Tx) ([]Step, error) {
-	cs, err := tx.Commissions()
-	if err != nil {
-		return nil, err
-	}
-	open := map[int64]bool{}
-	for _, c := range cs {
-		open[c.ID] = c.State == "open" && c.DeletedAt == nil
-	}
-	all, err := tx.Steps(0)
-	return slices.DeleteFunc(all, func(s Step) bool { return !open[s.CommissionID] }), err
-}
-
-// TakeBack takes the last finished step back, with the wait that it began.
+// TakeBack takes back what was done last at the bench, in whichever window, of
+// what is being worked on. When there is nothing it does nothing.
 func (s *Service) TakeBack(ctx context.Context, slug string) (out BenchView, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		all, err := openSteps(tx)
+	_, err = s.act(ctx, slug, func(a *acting) error {
+		e, err := a.LastEntry(UndoBench)
+		if errors.Is(err, ErrNotFound) {
+			return nil
+		}
 		if err != nil {
 			return err
 		}
-		last := -1
-		for i := range all {
-			if all[i].Attended && all[i].ActualEnd != nil && (last < 0 || all[i].ActualEnd.After(*all[last].ActualEnd) ||
-				all[i].ActualEnd.Equal(*all[last].ActualEnd) && all[i].PlannedStart.After(all[last].PlannedStart)) {
-				last = i
-			}
-		}
-		if last >= 0 {
-			st := &all[last]
-			for i := range all {
-				if o := &all[i]; o.Op == st.Planned.After && !o.Attended && o.ActualStart != nil {
-					o.ActualStart, o.ActualEnd = nil, nil
-					if err := tx.SaveStep(o); err != nil {
-						return err
-					}
-				}
-			}
-			st.ActualStart, st.ActualEnd = nil, nil
-			if err := tx.SaveStep(st); err != nil {
-				return err
-			}
-			if err := s.replan(tx, k, now); err != nil {
-				return err
-			}
-		}
-		out, err = s.benchNow(tx, k, now)
-		return err
-	})
+		a.bench = true
+		return a.takeBack(&e)
+	}, s.showBench(&out))
 	return out, err
 }

@@ -57,13 +57,9 @@ func kitchenView(k *Kitchen, now time.Time) KitchenView {
 
 // ChangeKitchen changes the kitchen and makes the plan anew.
 func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (out KitchenView, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		if err := change(tx, &kitchens, k, now, k.ID, in); err != nil {
-			return err
-		}
-		k = tx.Kitchen()
+	_, err = s.act(ctx, slug, func(a *acting) error { return changeRow(a, &kitchens, a.k.ID, in) }, func(tx Tx, k *Kitchen, now time.Time) error {
 		out = kitchenView(k, s.Clock().In(k.zone()))
-		return s.replan(tx, k, now)
+		return nil
 	})
 	return out, err
 }

@@ -390,7 +390,7 @@ type partOf struct {
 // step puts an op into its batch and keeps the words that go with it. A step
 // that has begun is a fact.
 func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title string, b *bench.Batch) {
-	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Title: l.b.r.say(title), Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}}
+	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Title: l.b.r.say(title), Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}, Fills: []Fill{}, Breaks: []Break{}}
 	s.Planned.Swatch = "#C9D8CC"
 	var text piece.StepText
 	if w != nil {
@@ -422,7 +422,7 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 		case f.ActualEnd != nil:
 			op.Actual.End = f.ActualEnd.Truncate(time.Minute).Format(time.RFC3339)
 		}
-		s.ActualStart, s.ActualEnd, s.ID, s.Version = f.ActualStart, f.ActualEnd, f.ID, f.Version
+		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made
 	}
 	b.Ops = append(b.Ops, *op)
 	l.steps[op.ID] = s

@@ -229,6 +229,9 @@ type Step struct {
 	Ways         []Way      `json:"ways" gorm:"serializer:json"`
 	Figures      []Figure   `json:"figures" gorm:"serializer:json"`
 	Planned      Standing   `json:"planned" gorm:"serializer:json"`
+	Fills        []Fill     `json:"fills" gorm:"serializer:json"`
+	Breaks       []Break    `json:"breaks" gorm:"serializer:json"`
+	Made         *int       `json:"made,omitempty"`
 }
 
 // Standing is what the plan says of a step beside its times.
@@ -286,14 +289,4 @@ type LeftOutLine struct {
 type OpenWindow struct {
 	Start time.Time `json:"start"`
 	End   time.Time `json:"end"`
-}
-
-// Change is what was changed of one row, field by field, and what stood there.
-type Change struct {
-	ID         int64
-	Noun       string
-	RowID      int64
-	RowVersion int64
-	At         time.Time
-	Fields     map[string]string `gorm:"serializer:json"` // name -> text before
 }

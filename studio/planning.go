@@ -84,7 +84,10 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 	if err := tx.ReplacePlanned(planned); err != nil {
 		return err
 	}
-	return tx.SavePlan(&plan)
+	if err := tx.SavePlan(&plan); err != nil {
+		return err
+	}
+	return tx.Tell()
 }
 
 func lateness(p *bench.Plan) (minutes int) {

@@ -1,6 +1,8 @@
 package studio
 
 import (
+	"encoding/json"
+	"errors"
 	"reflect"
 	"slices"
 	"time"
@@ -84,56 +86,67 @@ func checkPiece(tx Tx, p *Piece) error {
 
 // change applies a change to one row: other fields merge, the same field that
 // somebody has changed since meets a Conflict.
-func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in ChangeIn) error {
-	row, err := n.get(tx, id)
-	if err != nil {
-		return err
+func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
+	if row, err = n.get(tx, id); err != nil {
+		return was, row, err
 	}
 	r := reader{k}
 	if v := *n.ver(&row); in.Version != v {
 		if in.Version > v || in.Version < 1 {
-			return fault.New(fault.OutOfRange, "version", "The version is that of the row as it was read.")
+			return row, row, fault.New(fault.OutOfRange, "version", "The version is that of the row as it was read.")
 		}
-		since, err := tx.ChangesSince(n.name, id, in.Version)
+		clash, err := clashes(tx, n, r, now, id, &row, in)
 		if err != nil {
-			return err
+			return row, row, err
 		}
-		clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: v}
-		for name, text := range in.Set {
-			for _, c := range since {
-				if _, both := c.Fields[name]; !both {
-					continue
-				}
-				for _, f := range n.fields {
-					if theirs := f.text(r, &row, now); f.name == name && theirs != text && !slices.Contains(clash.Fields, name) {
-						clash.Fields = append(clash.Fields, name)
-						clash.Yours[name], clash.Theirs[name] = text, theirs
-					}
-				}
-			}
-		}
-		if len(clash.Fields) > 0 {
-			slices.Sort(clash.Fields)
-			return clash
+		if clash != nil {
+			return row, row, clash
 		}
 	}
-	was := row
-	before, err := apply(n.fields, r, &row, in.Set, now)
-	if err != nil {
-		return err
+	was = row
+	if err = apply(n.fields, r, &row, in.Set, now); err != nil {
+		return was, was, err
 	}
 	if reflect.DeepEqual(was, row) {
-		return nil // what stands there already is no change that others could meet
+		return was, row, nil // what stands there already is no change that others could meet
 	}
 	if n.check != nil {
 		if err := n.check(tx, &row); err != nil {
-			return err
+			return was, was, err
 		}
 	}
-	if err := n.save(tx, &row); err != nil {
-		return err
+	return was, row, n.save(tx, &row)
+}
+
+// clashes compares a change with what became of the row since the version that
+// it was made from: nil when they merge.
+func clashes[T any](tx Tx, n *noun[T], r reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
+	var base *T
+	doc, err := tx.RowAt(n.name, id, in.Version)
+	if err != nil && !errors.Is(err, ErrNotFound) {
+		return nil, err
 	}
-	return tx.AddChange(&Change{Noun: n.name, RowID: id, RowVersion: *n.ver(&row), At: now, Fields: before})
+	if err == nil {
+		base = new(T)
+		if err := json.Unmarshal(doc, base); err != nil {
+			return nil, err
+		}
+	}
+	clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: *n.ver(row)}
+	for _, f := range n.fields {
+		text, ok := in.Set[f.name]
+		theirs := f.text(r, row, now)
+		if !ok || theirs == text || base != nil && f.text(r, base, now) == theirs {
+			continue
+		}
+		clash.Fields = append(clash.Fields, f.name)
+		clash.Yours[f.name], clash.Theirs[f.name] = text, theirs
+	}
+	if len(clash.Fields) == 0 {
+		return nil, nil
+	}
+	slices.Sort(clash.Fields)
+	return clash, nil
 }
 
 // create makes a row of texts; what is not said keeps the starting value.
@@ -147,7 +160,7 @@ func create[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, row *T, set map
 			full[f.name] = ""
 		}
 	}
-	if _, err := apply(n.fields, reader{k}, row, full, now); err != nil {
+	if err := apply(n.fields, reader{k}, row, full, now); err != nil {
 		return err
 	}
 	if n.check != nil {
@@ -159,12 +172,8 @@ func create[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, row *T, set map
 }
 
 // bury deletes a row so that it can come back, or brings it back.
-func bury[T any](tx Tx, n *noun[T], now time.Time, id int64, back bool) error {
-	row, err := n.get(tx, id)
-	if err != nil {
-		return err
-	}
-	at := n.gone(&row)
+func bury[T any](tx Tx, n *noun[T], now time.Time, row *T, back bool) error {
+	at := n.gone(row)
 	if back == (*at == nil) {
 		return nil // a repeat does nothing
 	}
@@ -173,5 +182,5 @@ func bury[T any](tx Tx, n *noun[T], now time.Time, id int64, back bool) error {
 	} else {
 		*at = &now
 	}
-	return n.save(tx, &row)
+	return n.save(tx, row)
 }

@@ -54,6 +54,17 @@ type Tx interface {
 	ReplacePlanned(steps []Step) error // all that are no facts
 	SaveStep(s *Step) error
 
-	AddChange(c *Change) error
-	ChangesSince(noun string, row, version int64) ([]Change, error)
+	Timers() ([]Timer, error) // those that nobody has answered
+	Timer(id int64) (Timer, error)
+	CreateTimer(t *Timer) error
+	SaveTimer(t *Timer) error
+
+	AddEntry(e *Entry) error
+	Entry(id int64) (Entry, error)
+	Entries(commission, before int64, most int) ([]Entry, error) // newest first; commission 0: of the studio
+	LastEntry(which string) (Entry, error)
+	SetUndone(id int64, undone bool) error
+	EntryOf(act string) (Entry, error)                    // by the sender's number
+	RowAt(noun string, id, version int64) ([]byte, error) // a row as JSON at an earlier version
+	Tell() error                                          // other windows hear of it when this transaction holds
 }
