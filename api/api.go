@@ -23,6 +23,7 @@ const mostBody = 1 << 20
 // Options of the server.
 type Options struct {
 	Service *studio.Service
+	Live    *Live // nil: no streams
 	UI      fs.FS // nil: no interface
 	Log     *slog.Logger
 }
@@ -53,8 +54,8 @@ func New(o Options) (*echo.Echo, huma.API) {
 		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
 	e.Use(middleware.BodyLimit(mostBody))
-	e.Use(middleware.Gzip())
-	g := e.Group("/api", sameSite)
+	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/events") }}))
+	g := e.Group("/api", sameSite, whoActs)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")
 	cfg.OpenAPIPath, cfg.DocsPath, cfg.SchemasPath = "/openapi", "", ""
 	cfg.CreateHooks = nil // no $schema field in every body
@@ -66,6 +67,9 @@ func New(o Options) (*echo.Echo, huma.API) {
 		routes(a, &studio.Service{}, o.Log) // described only
 	}
 	g.POST("/reckon/:topic", reckonTopic)
+	if o.Live != nil {
+		g.GET("/s/:studio/events", o.Live.stream(o.Service))
+	}
 	g.RouteNotFound("/*", func(c *echo.Context) error { return echo.ErrNotFound })
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
 	e.GET("/readyz", func(c *echo.Context) error {

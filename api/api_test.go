@@ -12,6 +12,7 @@ import (
 	"os"
 	"slices"
 	"strings"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -33,6 +34,7 @@ type house struct {
 	now   time.Time
 	store *store.Store
 	name  string
+	live  *Live
 }
 
 var tuesday = time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
@@ -47,11 +49,34 @@ func serve(t testing.TB, withDemo bool) *house {
 			t.Fatal(err)
 		}
 	}
-	e, _ := New(Options{Service: &studio.Service{Store: h.store, Clock: func() time.Time { return h.now }}, Log: slog.New(slog.DiscardHandler)})
-	srv := httptest.NewServer(e)
-	t.Cleanup(srv.Close)
-	h.url = srv.URL
+	h.url, h.live = h.copyOf(h.store)
 	return h
+}
+
+// copyOf serves another copy of the program on a store.
+func (h *house) copyOf(s *store.Store) (url string, live *Live) {
+	h.t.Helper()
+	live = NewLive()
+	ctx, stop := context.WithCancel(context.Background())
+	ended, listens := make(chan struct{}), make(chan struct{})
+	var once sync.Once
+	go func() {
+		s.Listen(ctx, func(id int64) {
+			once.Do(func() { close(listens) })
+			live.Tell(id)
+		})
+		close(ended)
+	}()
+	<-listens
+	e, _ := New(Options{Service: &studio.Service{Store: s, Clock: func() time.Time { return h.now }}, Live: live, Log: slog.New(slog.DiscardHandler)})
+	srv := httptest.NewServer(e)
+	h.t.Cleanup(func() {
+		live.Close()
+		srv.Close()
+		stop()
+		<-ended
+	})
+	return srv.URL, live
 }
 
 // ask sends a request; a body of nil is a GET.

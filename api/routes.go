@@ -128,6 +128,20 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (studio.BenchView, error) {
 		return s.Finish(ctx, in.Studio, in.Op, in.Version)
 	})
+	get(a, log, "journal", "/s/{studio}/journal", func(ctx context.Context, in *struct {
+		InStudio
+		Commission int64 `query:"commission"`
+		Before     int64 `query:"before" doc:"the entry before which the page begins"`
+	}) (studio.JournalView, error) {
+		return s.Journal(ctx, in.Studio, in.Commission, in.Before)
+	})
+	post(a, log, "undo", "/s/{studio}/journal/undo", func(ctx context.Context, in *struct {
+		InStudio
+		Entry int64 `query:"entry" doc:"0: the last thing that was done"`
+	}) (made, error) {
+		return made{in.Entry}, s.Undo(ctx, in.Studio, in.Entry)
+	})
+	post(a, log, "redo", "/s/{studio}/journal/redo", func(ctx context.Context, in *InStudio) (made, error) { return made{}, s.Redo(ctx, in.Studio) })
 	post(a, log, "takeBack", "/s/{studio}/bench/takeBack", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.TakeBack(ctx, in.Studio) })
 }
 

@@ -1,9 +1,12 @@
 package store
 
 import (
+	"context"
 	"database/sql"
 	"errors"
 	"fmt"
+	"strconv"
+	"time"
 
 	"gorm.io/gorm"
 
@@ -99,4 +102,43 @@ func (t *tx) SaveTimer(x *studio.Timer) error {
 	err := save(t.db, &r, x.ID, &r.Version)
 	*x = r.Timer
 	return err
+}
+
+// Listen tells each studio in which something has changed, whichever copy of
+// the program changed it. tell(0) says that word may have been missed. It
+// returns when ctx ends; a lost connection is made again.
+func (s *Store) Listen(ctx context.Context, tell func(studio int64)) {
+	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, 2*time.Second) {
+		if s.listenOnce(ctx, tell) {
+			wait = 100 * time.Millisecond
+		}
+		select {
+		case <-ctx.Done():
+		case <-time.After(wait):
+		}
+	}
+}
+
+// listenOnce listens until the connection breaks; heard is false when there
+// was none.
+func (s *Store) listenOnce(ctx context.Context, tell func(studio int64)) (heard bool) {
+	lent, err := s.pool.Acquire(ctx)
+	if err != nil {
+		return false
+	}
+	conn := lent.Hijack() // of our own: a pooled one would be given to others while it listens
+	defer conn.Close(context.WithoutCancel(ctx))
+	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
+		return false
+	}
+	tell(0)
+	for {
+		n, err := conn.WaitForNotification(ctx)
+		if err != nil {
+			return true
+		}
+		if id, err := strconv.ParseInt(n.Payload, 10, 64); err == nil {
+			tell(id)
+		}
+	}
 }

@@ -63,3 +63,12 @@ func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (
 	})
 	return out, err
 }
+
+// StudioID is the number behind an address.
+func (s *Service) StudioID(ctx context.Context, slug string) (id int64, err error) {
+	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
+		id = k.ID
+		return nil
+	})
+	return id, err
+}

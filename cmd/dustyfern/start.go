@@ -12,6 +12,7 @@ import (
 	"os/signal"
 	"path/filepath"
 	"strings"
+	"sync/atomic"
 	"syscall"
 	"time"
 
@@ -32,6 +33,7 @@ type settings struct {
 	data   string
 	port   int
 	now    string
+	clock  string
 	noDemo bool
 	fast   bool
 }
@@ -75,16 +77,23 @@ func start(args []string) int {
 	f.StringVar(&s.data, "data", dataFolder(), "folder of the private database")
 	f.IntVar(&s.port, "port", 8017, "port on 127.0.0.1")
 	f.StringVar(&s.now, "now", "", "")
+	f.StringVar(&s.clock, "clock", "", "")
 	f.BoolVar(&s.noDemo, "empty", false, "do not load the demo studio")
 	f.BoolVar(&s.fast, "fast", false, "")
 	if err := f.Parse(args); err != nil {
 		return 2
 	}
 	clock := time.Now
-	if s.now != "" {
-		if os.Getenv("DATABASE_URL") != "" {
-			return fail("--now is for the private database only.")
+	if (s.now != "" || s.clock != "") && os.Getenv("DATABASE_URL") != "" {
+		return fail("--now and --clock are for the private database only.")
+	}
+	if s.clock != "" {
+		var err error
+		if clock, err = clockOf(s.clock); err != nil {
+			return fail("--clock wants a file with an instant such as 2026-03-05T19:00:00Z.")
 		}
+	}
+	if s.now != "" {
 		at, err := time.Parse(time.RFC3339, s.now)
 		if err != nil {
 			return fail("--now wants an instant such as 2026-03-05T19:00:00Z.")
@@ -94,6 +103,26 @@ func start(args []string) int {
 	ctx, stop := signal.NotifyContext(context.Background(), os.Interrupt, syscall.SIGTERM)
 	defer stop()
 	return serve(ctx, s, clock)
+}
+
+// clockOf reads the time from a file each time, so that tests can move it.
+func clockOf(path string) (func() time.Time, error) {
+	read := func() (time.Time, error) {
+		b, err := os.ReadFile(path)
+		if err != nil {
+			return time.Time{}, err
+		}
+		return time.Parse(time.RFC3339, strings.TrimSpace(string(b)))
+	}
+	var last atomic.Int64 // a file that is just being written is no time at all
+	at, err := read()
+	last.Store(at.Unix())
+	return func() time.Time {
+		if at, err := read(); err == nil {
+			last.Store(at.Unix())
+		}
+		return time.Unix(last.Load(), 0).UTC()
+	}, err
 }
 
 // serve holds the port, the folder and the database while it runs.
@@ -294,9 +323,17 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 		fmt.Println("The interface is not built: run make start, or npm run build in ui.")
 	}
 	service := &studio.Service{Store: d.store, Clock: d.clock}
-	handler, _ := api.New(api.Options{Service: service, UI: dist, Log: d.log})
+	live := api.NewLive()
+	if d.s.clock != "" {
+		live.Beat = 200 * time.Millisecond // a clock set by hand is looked at often
+	}
+	following, unfollow := context.WithCancel(context.Background())
+	defer unfollow()
+	go d.store.Listen(following, live.Tell)
+	handler, _ := api.New(api.Options{Service: service, Live: live, UI: dist, Log: d.log})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute,
 		ErrorLog: slog.NewLogLogger(d.log.Handler(), slog.LevelWarn)}
+	server.RegisterOnShutdown(live.Close)
 	ended := make(chan error, 1)
 	go func() { ended <- server.Serve(listener) }()
 	fmt.Println("Dusty Fern is ready: " + address)

@@ -116,6 +116,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/journal": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["journal"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/journal/redo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["redo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/journal/undo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undo"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/kitchen": {
         parameters: {
             query?: never;
@@ -328,6 +376,13 @@ export interface components {
         "BodyStruct { Name string \"json:\\\"name\\\"\" }Body": {
             name: string;
         };
+        Break: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            count: number;
+            why: string;
+        };
         Caution: {
             code: string;
             /** @description stands first and in the colour of danger */
@@ -418,6 +473,17 @@ export interface components {
             stages: components["schemas"]["StageView"][];
             why?: components["schemas"]["Why"];
         };
+        EntryView: {
+            canUndo: boolean;
+            /** Format: int64 */
+            id: number;
+            /** @description it took something back */
+            isReturn: boolean;
+            says: string;
+            undone: boolean;
+            when: string;
+            who: string;
+        };
         FieldFault: {
             code: string;
             detail: string;
@@ -441,6 +507,25 @@ export interface components {
             /** Format: double */
             value: number;
             why?: components["schemas"]["Why"];
+        };
+        Fill: {
+            /** Format: date-time */
+            at: string;
+            /** Format: int64 */
+            copy: number;
+            /** Format: int64 */
+            n: number;
+            /** Format: date-time */
+            out?: string;
+        };
+        JournalView: {
+            entries: components["schemas"]["EntryView"][];
+            /** @description there are older lines */
+            more: boolean;
+            /** @description what would be done again next */
+            redo: string;
+            /** @description what would be taken back next, in words */
+            undo: string;
         };
         KitchenView: {
             keys: boolean;
@@ -482,6 +567,7 @@ export interface components {
             /** Format: date-time */
             actualStart?: string;
             attended: boolean;
+            breaks: components["schemas"]["Break"][];
             cautions: string[];
             checks: string[];
             commission: string;
@@ -492,8 +578,11 @@ export interface components {
             end: string;
             endSays: string;
             figures: components["schemas"]["Figure"][];
+            fills: components["schemas"]["Fill"][];
             kind: string;
             lengthSays: string;
+            /** Format: int64 */
+            made?: number;
             op: string;
             piece: string;
             /** Format: int64 */
@@ -1213,6 +1302,241 @@ export interface operations {
                 studio: string;
                 id: number;
                 state: "open" | "aside" | "handedOver";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    journal: {
+        parameters: {
+            query?: {
+                commission?: number;
+                /** @description the entry before which the page begins */
+                before?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["JournalView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    redo: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undo: {
+        parameters: {
+            query?: {
+                /** @description 0: the last thing that was done */
+                entry?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
             };
             cookie?: never;
         };

@@ -1,0 +1,206 @@
+package api
+
+import (
+	"bufio"
+	"context"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/store"
+	"dustyfern/store/storetest"
+	"dustyfern/studio"
+)
+
+// stream is an open window's ear.
+type stream struct {
+	t      testing.TB
+	events chan string
+	cancel context.CancelFunc
+	ended  chan struct{}
+}
+
+// listenTo opens a stream and waits for its hello.
+func listenTo(t testing.TB, url, path string) *stream {
+	t.Helper()
+	ctx, cancel := context.WithCancel(t.Context())
+	req, _ := http.NewRequestWithContext(ctx, "GET", url+"/api"+path, nil)
+	resp, err := http.DefaultClient.Do(req)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if resp.StatusCode != 200 || resp.Header.Get("Content-Type") != "text/event-stream" {
+		t.Fatalf("%s: %s %s", path, resp.Status, resp.Header.Get("Content-Type"))
+	}
+	s := &stream{t, make(chan string, 1000), cancel, make(chan struct{})}
+	go func() {
+		defer close(s.ended)
+		defer resp.Body.Close()
+		for lines := bufio.NewScanner(resp.Body); lines.Scan(); {
+			if e, ok := strings.CutPrefix(lines.Text(), "event: "); ok {
+				s.events <- e
+			}
+		}
+	}()
+	t.Cleanup(cancel)
+	s.hears("hello")
+	return s
+}
+
+// hears waits for an event; other beats of the clock are let pass.
+func (s *stream) hears(event string) {
+	s.t.Helper()
+	for late := time.After(10 * time.Second); ; {
+		select {
+		case e := <-s.events:
+			if e == event {
+				return
+			}
+		case <-s.ended:
+			s.t.Fatalf("the stream ended before it said %s", event)
+		case <-late:
+			s.t.Fatalf("it never said %s", event)
+		}
+	}
+}
+
+// drain forgets what was said.
+func (s *stream) drain() {
+	for len(s.events) > 0 {
+		<-s.events
+	}
+}
+
+func (h *house) setPiece(name, field, text string) {
+	h.t.Helper()
+	p := h.piece(name)
+	h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{field: text}), nil)
+}
+
+func TestChangesReachEveryWindow(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	h.must("/studios", set{"name": "Elm Bench"}, nil)
+	second, err := store.Open(t.Context(), storetest.DSN(h.name))
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(second.Close)
+	other, _ := h.copyOf(second) // another copy of the program on the same database
+	one, two, elm := listenTo(t, h.url, hollow+"/events"), listenTo(t, other, hollow+"/events"), listenTo(t, h.url, "/s/elm-bench/events")
+	for _, s := range []*stream{one, two, elm} {
+		s.drain()
+	}
+	h.setPiece("Beetles", "colour", "soot")
+	one.hears("changed")
+	two.hears("changed")
+	select {
+	case e := <-elm.events:
+		if e == "changed" {
+			t.Error("another studio heard of it")
+		}
+	default:
+	}
+	if resp, err := http.Get(h.url + "/api/s/nowhere/events"); err != nil || resp.StatusCode != 404 {
+		t.Errorf("%v %v", resp, err)
+	}
+}
+
+func TestAHundredWindowsOnOneSource(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	var all []*stream
+	for range 100 {
+		all = append(all, listenTo(t, h.url, hollow+"/events"))
+	}
+	if n := h.live.Open(); n != 100 {
+		t.Fatalf("%d streams", n)
+	}
+	h.setPiece("Beetles", "colour", "soot")
+	for _, s := range all {
+		s.hears("changed")
+	}
+	// a stop does not wait for them
+	h.live.Close()
+	for _, s := range all {
+		select {
+		case <-s.ended:
+		case <-time.After(10 * time.Second):
+			t.Fatal("a stream outlives the stop")
+		}
+	}
+}
+
+func TestStreamsGoOnWhenTheDatabaseWasAway(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	s := listenTo(t, h.url, hollow+"/events")
+	h.setPiece("Beetles", "colour", "soot")
+	s.hears("changed")
+	s.drain()
+	if err := storetest.Exec(t, "postgres", "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '"+h.name+"'"); err != nil {
+		t.Fatal(err)
+	}
+	s.hears("changed") // it listens again, and says that word may have been missed
+	s.drain()
+	for try := 0; ; try++ { // the pool finds out about its dead connections by using them
+		p := h.piece("Beetles")
+		if status, _ := h.ask(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"colour": "ink"}), nil); status == 200 {
+			break
+		} else if try > 20 {
+			t.Fatal("the database stays away")
+		}
+	}
+	s.hears("changed")
+}
+
+func TestWhoActsAndSendsTwice(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	for range 2 {
+		req, _ := http.NewRequest("POST", h.url+"/api"+hollow+"/pieces/6/duplicate", strings.NewReader("{}"))
+		req.Header.Set("Content-Type", "application/json")
+		req.Header.Set("X-Person", "Zo%C3%AB")
+		req.Header.Set("X-Act", "w1/1")
+		resp, err := http.DefaultClient.Do(req)
+		if err != nil || resp.StatusCode != 200 {
+			t.Fatal(resp.Status, err)
+		}
+		resp.Body.Close()
+	}
+	var j studio.JournalView
+	h.must(hollow+"/journal?commission=1", nil, &j)
+	if j.Entries[0].Who != "Zoë" || j.Entries[0].Says != "copied Beetles" || j.Entries[1].Says == "copied Beetles" {
+		t.Errorf("%+v", j.Entries[:2])
+	}
+	h.must(hollow+"/journal/undo", set{}, nil)
+	if n := len(h.commission().Pieces); n != 6 {
+		t.Errorf("%d pieces", n)
+	}
+	h.must(hollow+"/journal/redo", set{}, nil)
+	if n := len(h.commission().Pieces); n != 7 {
+		t.Errorf("%d pieces", n)
+	}
+	if status, p := h.ask(hollow+"/journal/redo", set{}, nil); status != 422 || p.Detail == "" {
+		t.Errorf("%d %+v", status, p)
+	}
+}
+
+func BenchmarkChangeHeard(b *testing.B) {
+	h := serve(b, true)
+	s := listenTo(b, h.url, hollow+"/events")
+	h.setPiece("Beetles", "colour", "soot")
+	s.hears("changed")
+	n := 0
+	for b.Loop() {
+		n++
+		b.StopTimer()
+		s.drain()
+		p := h.piece("Beetles")
+		b.StartTimer()
+		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"colour": fmt.Sprint("soot ", n)}), nil)
+		s.hears("changed")
+	}
+}
