@@ -29,6 +29,13 @@ type RowOf struct {
 	ID     int64  `path:"id"`
 }
 
+// stepOf names a step and the version of it that was seen.
+type stepOf struct {
+	InStudio
+	Op      string `path:"op"`
+	Version int64  `path:"version"`
+}
+
 // made is the id of a new row.
 type made struct {
 	ID int64 `json:"id"`
@@ -121,11 +128,7 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 		return s.Line(ctx, in.Studio, in.Commission)
 	})
 	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
-	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *struct {
-		InStudio
-		Op      string `path:"op"`
-		Version int64  `path:"version"`
-	}) (studio.BenchView, error) {
+	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *stepOf) (studio.BenchView, error) {
 		return s.Finish(ctx, in.Studio, in.Op, in.Version)
 	})
 	get(a, log, "journal", "/s/{studio}/journal", func(ctx context.Context, in *struct {
@@ -142,6 +145,43 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 		return made{in.Entry}, s.Undo(ctx, in.Studio, in.Entry)
 	})
 	post(a, log, "redo", "/s/{studio}/journal/redo", func(ctx context.Context, in *InStudio) (made, error) { return made{}, s.Redo(ctx, in.Studio) })
+	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *stepOf) (studio.BenchView, error) {
+		return s.Hands(ctx, in.Studio, in.Op, in.Version)
+	})
+	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
+		stepOf
+		By int `path:"by" minimum:"-1" maximum:"1"`
+	}) (studio.BenchView, error) {
+		return s.Count(ctx, in.Studio, in.Op, in.Version, in.By)
+	})
+	post(a, log, "broke", "/s/{studio}/bench/{op}/broke/{version}/{why}", func(ctx context.Context, in *struct {
+		stepOf
+		Why string `path:"why"`
+	}) (studio.BenchView, error) {
+		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
+	})
+	post(a, log, "pressMore", "/s/{studio}/pieces/{id}/more/{n}", func(ctx context.Context, in *struct {
+		InStudio
+		ID int64 `path:"id"`
+		N  int   `path:"n"`
+	}) (studio.BenchView, error) {
+		return s.PressMore(ctx, in.Studio, in.ID, in.N)
+	})
+	post(a, log, "startTimer", "/s/{studio}/timers", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			Minutes string `json:"minutes"`
+			Says    string `json:"says" required:"false"`
+		}
+	}) (studio.BenchView, error) {
+		return s.StartTimer(ctx, in.Studio, in.Body.Minutes, in.Body.Says)
+	})
+	post(a, log, "answerTimer", "/s/{studio}/timers/{id}/answer", func(ctx context.Context, in *struct {
+		InStudio
+		ID int64 `path:"id"`
+	}) (studio.BenchView, error) {
+		return s.AnswerTimer(ctx, in.Studio, in.ID)
+	})
 	post(a, log, "takeBack", "/s/{studio}/bench/takeBack", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.TakeBack(ctx, in.Studio) })
 }
 

@@ -123,8 +123,18 @@ func Load(ctx context.Context, store studio.Store, now time.Time) error {
 		}
 	}
 	clock = now
-	_, err = s.Bench(ctx, slug)
-	return err
+	b, err := s.Bench(ctx, slug)
+	if err != nil {
+		return err
+	}
+	for _, t := range b.Timers { // what rang before anybody looked was answered
+		if t.Rings <= now.UnixMilli() {
+			if _, err := s.AnswerTimer(ctx, slug, t.ID); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func commissions(ctx context.Context, s *studio.Service, slug string, now time.Time) (fernery int64, err error) {

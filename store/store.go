@@ -199,6 +199,10 @@ type tx struct {
 	kitchen *studio.Kitchen
 	plan    *studio.Plan
 	planGot bool
+	// lists that were read already and have not been written since
+	commissions []studio.Commission
+	pieces      []studio.Piece
+	steps       []studio.Step
 }
 
 func (t *tx) Kitchen() *studio.Kitchen { return t.kitchen }
@@ -217,6 +221,7 @@ func (t *tx) Lock() error {
 		return translate(err)
 	}
 	*t.kitchen = row.Kitchen
+	t.commissions, t.pieces, t.steps, t.planGot = nil, nil, nil, false
 	return nil
 }
 
@@ -277,8 +282,28 @@ func list[R, N any](db *gorm.DB, noun func(*R) N) ([]N, error) {
 	return out, nil
 }
 
+// once reads a list unless it was read already, and gives what keep chooses.
+func once[T any](cached *[]T, read func() ([]T, error), keep func(*T) bool) ([]T, error) {
+	if *cached == nil {
+		all, err := read()
+		if err != nil {
+			return nil, err
+		}
+		*cached = all
+	}
+	out := []T{}
+	for i := range *cached {
+		if keep(&(*cached)[i]) {
+			out = append(out, (*cached)[i])
+		}
+	}
+	return out, nil
+}
+
 func (t *tx) Commissions() ([]studio.Commission, error) {
-	return list(t.db.Order("id"), func(r *commissionRow) studio.Commission { return r.Commission })
+	return once(&t.commissions, func() ([]studio.Commission, error) {
+		return list(t.db.Order("id"), func(r *commissionRow) studio.Commission { return r.Commission })
+	}, func(*studio.Commission) bool { return true })
 }
 
 func (t *tx) Commission(id int64) (studio.Commission, error) {
@@ -288,6 +313,7 @@ func (t *tx) Commission(id int64) (studio.Commission, error) {
 }
 
 func (t *tx) CreateCommission(c *studio.Commission) error {
+	t.commissions = nil
 	r := commissionRow{*c}
 	err := t.db.Create(&r).Error
 	*c = r.Commission
@@ -295,6 +321,7 @@ func (t *tx) CreateCommission(c *studio.Commission) error {
 }
 
 func (t *tx) SaveCommission(c *studio.Commission) error {
+	t.commissions = nil
 	r := commissionRow{*c}
 	err := save(t.db, &r, c.ID, &r.Version)
 	*c = r.Commission
@@ -302,11 +329,9 @@ func (t *tx) SaveCommission(c *studio.Commission) error {
 }
 
 func (t *tx) Pieces(commission int64) ([]studio.Piece, error) {
-	q := t.db.Order("commission_id, position, id")
-	if commission != 0 {
-		q = q.Where("commission_id = ?", commission)
-	}
-	return list(q, func(r *pieceRow) studio.Piece { return r.Piece })
+	return once(&t.pieces, func() ([]studio.Piece, error) {
+		return list(t.db.Order("commission_id, position, id"), func(r *pieceRow) studio.Piece { return r.Piece })
+	}, func(p *studio.Piece) bool { return commission == 0 || p.CommissionID == commission })
 }
 
 func (t *tx) Piece(id int64) (studio.Piece, error) {
@@ -316,6 +341,7 @@ func (t *tx) Piece(id int64) (studio.Piece, error) {
 }
 
 func (t *tx) CreatePiece(p *studio.Piece) error {
+	t.pieces = nil
 	r := pieceRow{*p}
 	err := t.db.Create(&r).Error
 	*p = r.Piece
@@ -323,6 +349,7 @@ func (t *tx) CreatePiece(p *studio.Piece) error {
 }
 
 func (t *tx) SavePiece(p *studio.Piece) error {
+	t.pieces = nil
 	r := pieceRow{*p}
 	err := save(t.db, &r, p.ID, &r.Version)
 	*p = r.Piece
@@ -378,11 +405,9 @@ func (t *tx) SaveLot(x *studio.Lot) error {
 }
 
 func (t *tx) Steps(commission int64) ([]studio.Step, error) {
-	q := t.db.Order("coalesce(actual_start, planned_start), id")
-	if commission != 0 {
-		q = q.Where("commission_id = ?", commission)
-	}
-	return list(q, func(r *stepRow) studio.Step { return r.Step })
+	return once(&t.steps, func() ([]studio.Step, error) {
+		return list(t.db.Order("coalesce(actual_start, planned_start), id"), func(r *stepRow) studio.Step { return r.Step })
+	}, func(s *studio.Step) bool { return commission == 0 || s.CommissionID == commission })
 }
 
 func (t *tx) Step(op string) (studio.Step, error) {
@@ -393,6 +418,7 @@ func (t *tx) Step(op string) (studio.Step, error) {
 
 // ReplacePlanned puts a new plan in the place of the old one; facts stay.
 func (t *tx) ReplacePlanned(steps []studio.Step) error {
+	t.steps = nil
 	if err := t.db.Exec("DELETE FROM steps WHERE actual_start IS NULL").Error; err != nil {
 		return err
 	}
@@ -408,6 +434,7 @@ func (t *tx) ReplacePlanned(steps []studio.Step) error {
 }
 
 func (t *tx) SaveStep(s *studio.Step) error {
+	t.steps = nil
 	r := stepRow{*s}
 	err := save(t.db, &r, s.ID, &r.Version)
 	*s = r.Step

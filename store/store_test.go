@@ -51,7 +51,7 @@ func TestRoundTrip(t *testing.T) {
 	})
 	piece := studio.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
-		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true}
+		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
 	step := studio.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},

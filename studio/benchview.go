@@ -2,10 +2,13 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
+	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
 )
 
@@ -14,15 +17,37 @@ type BenchView struct {
 	Heading  string            `json:"heading"`
 	Until    string            `json:"until"`
 	Room     string            `json:"room"`
+	ClockMS  int64             `json:"clockMs" doc:"the server's clock, ms since 1970"`
 	Now      *LineStep         `json:"now,omitempty"`
+	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
 	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
+	Late     []string          `json:"late" doc:"what can no longer be in time"`
 	Waiting  []WaitView        `json:"waiting"`
+	Timers   []TimerView       `json:"timers"`
 	Next     []LineStep        `json:"next"`
 	Done     []LineStep        `json:"done" doc:"the latest, the last one last"`
 	Evening  []LineStep        `json:"evening"`
 	Waits    []LineStep        `json:"waits" doc:"what begins to wait on this evening"`
+	LayOut   []string          `json:"layOut" doc:"to lay out before the first step of the evening"`
+	Tidy     []string          `json:"tidy" doc:"the end of the evening"`
+	Tallies  []Tally           `json:"tallies"`
+	Reasons  []Option          `json:"reasons" doc:"why a piece broke"`
+	Moved    []MovedLine       `json:"moved" doc:"what the plan made last has moved"`
+	MovedWhy string            `json:"movedWhy"`
+	LastSays string            `json:"lastSays" doc:"what would be taken back"`
+	People   []string          `json:"people"`
 	Nothing  string            `json:"nothing"`
 	Cautions []caution.Caution `json:"cautions"`
+}
+
+// MoveView is one movement of hands.
+type MoveView struct {
+	Do   string `json:"do" enum:"press,pressOut,open,wait"`
+	Say  string `json:"say"`
+	Sub  string `json:"sub"`
+	N    int    `json:"n"`
+	Of   int    `json:"of"`
+	AtMS int64  `json:"atMs" doc:"of a wait: when it ends, by the server's clock"`
 }
 
 // WaitView is a wait that runs.
@@ -37,13 +62,13 @@ type WaitView struct {
 // mostDone is how many finished steps the bench shows.
 const mostDone = 8
 
-// Bench shows the bench: the step to do now is the first attended one that is
-// not done.
+// lateSoon is how near the latest start of a step must be before it goes ahead
+// of the plan's own order.
+const lateSoon = 10 * time.Minute
+
+// Bench shows the bench.
 func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		if err := s.replan(tx, k, now); err != nil {
-			return err
-		}
+	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		out, err = s.benchNow(tx, k, now)
 		return err
 	})
@@ -51,7 +76,8 @@ func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err er
 }
 
 func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: reader{k}.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", Waiting: []WaitView{}, Next: []LineStep{}, Done: []LineStep{}, Evening: []LineStep{}, Waits: []LineStep{}, Cautions: caution.Bench()}
+	out := BenchView{Heading: now.Format("Monday"), Room: reader{k}.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []LineStep{}, Done: []LineStep{},
+		Evening: []LineStep{}, Waits: []LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []MovedLine{}, Reasons: breakReasons, People: k.people(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"
@@ -64,6 +90,8 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 	if err != nil {
 		return out, err
 	}
+	out.Late = append(out.Late, line.Late...)
+	out.Moved, out.MovedWhy = line.Moved, line.MovedWhy
 	var all []LineStep
 	for _, r := range line.Rows {
 		all = append(all, r.Steps...)
@@ -78,42 +106,25 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 			out.Until += ", " + list(w.names)
 		}
 	}
-	evening := ""
-	for i := range all {
-		st := &all[i]
-		switch {
-		case st.ActualEnd != nil && st.Attended:
-			out.Done = append(out.Done, *st)
-		case st.ActualStart != nil && !st.Attended && st.ActualEnd == nil && st.PlannedEnd.After(now):
-			end := st.PlannedEnd
-			share := 1.0
-			if end.After(*st.ActualStart) {
-				share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
-			}
-			out.Waiting = append(out.Waiting, WaitView{st.Title, SayTime(end, now), SayWhen(end, now), share, st.Planned.Cord})
-		case st.Attended && st.ActualStart == nil:
-			if evening == "" {
-				evening = st.Planned.Window
-			}
-			if st.Planned.Window == evening {
-				out.Evening = append(out.Evening, *st)
-			}
-			if out.Now == nil {
-				out.Now = st
-				if st.Start.After(now.Add(30 * time.Minute)) {
-					out.Opens = SayTime(st.Start, now) + ", " + SayWhen(st.Start, now)
-				}
-			} else if len(out.Next) < 5 {
-				out.Next = append(out.Next, *st)
-			}
-		}
+	out.sort(all, now)
+	out.choose(all, now)
+	ps, err := tx.Pieces(0)
+	if err != nil {
+		return out, err
 	}
-	slices.SortStableFunc(out.Done, func(a, b LineStep) int { return a.ActualEnd.Compare(*b.ActualEnd) })
-	out.Done = out.Done[max(0, len(out.Done)-mostDone):]
-	for i := range all {
-		if st := &all[i]; !st.Attended && slices.ContainsFunc(out.Evening, func(e LineStep) bool { return e.Planned.After == st.Op }) {
-			out.Waits = append(out.Waits, *st)
-		}
+	out.Tallies = tallies(ps, all)
+	ts, err := tx.Timers()
+	if err != nil {
+		return out, err
+	}
+	for i := range ts {
+		out.Timers = append(out.Timers, timerView(&ts[i], now))
+	}
+	e, err := tx.LastEntry(UndoBench)
+	if err == nil {
+		out.LastSays = e.Says
+	} else if !errors.Is(err, ErrNotFound) {
+		return out, err
 	}
 	if out.Now == nil {
 		out.Nothing = "Nothing waits for your hands. Take an order, or look at the line."
@@ -123,5 +134,202 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 			out.Nothing = line.LeftOut[0]
 		}
 	}
+	out.lists(all, now, reader{k})
 	return out, nil
+}
+
+// people who work here, as the hours name them.
+func (k *Kitchen) people() []string {
+	out := []string{}
+	for _, h := range k.Hours {
+		for _, p := range h.People {
+			if !slices.Contains(out, p) {
+				out = append(out, p)
+			}
+		}
+	}
+	return out
+}
+
+// sort puts the steps where they belong: done, waiting, of this evening.
+func (v *BenchView) sort(all []LineStep, now time.Time) {
+	evening := ""
+	for i := range all {
+		st := &all[i]
+		switch {
+		case st.ActualEnd != nil && st.Attended:
+			v.Done = append(v.Done, *st)
+		case st.ActualStart != nil && !st.Attended && st.ActualEnd == nil && st.PlannedEnd.After(now):
+			end := st.PlannedEnd
+			share := 1.0
+			if end.After(*st.ActualStart) {
+				share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
+			}
+			v.Waiting = append(v.Waiting, WaitView{st.Title, SayTime(end, now), SayWhen(end, now), share, st.Planned.Cord})
+		case st.Attended && st.ActualEnd == nil:
+			if evening == "" {
+				evening = st.Planned.Window
+			}
+			if st.Planned.Window == evening {
+				v.Evening = append(v.Evening, *st)
+			}
+		}
+	}
+	slices.SortStableFunc(v.Done, func(a, b LineStep) int { return a.ActualEnd.Compare(*b.ActualEnd) })
+	v.Done = v.Done[max(0, len(v.Done)-mostDone):]
+	for i := range all {
+		if st := &all[i]; !st.Attended && slices.ContainsFunc(v.Evening, func(e LineStep) bool { return e.Planned.After == st.Op }) {
+			v.Waits = append(v.Waits, *st)
+		}
+	}
+}
+
+// candidate is a step that hands could be at, with its next movement.
+type candidate struct {
+	st   *LineStep
+	move bench.Move
+	free bool // it can be done now
+}
+
+// choose picks what hands do now: a mould that is ready, then what is about to
+// be late, then the plan's own order; a step that must still wait only when
+// there is nothing else.
+func (v *BenchView) choose(all []LineStep, now time.Time) {
+	steps := make([]Step, len(all))
+	for i := range all {
+		steps[i] = all[i].Step
+	}
+	var found []candidate
+	for i := range all {
+		st := &all[i]
+		if !st.Attended || st.ActualEnd != nil {
+			continue
+		}
+		c := candidate{st: st, free: finishable(&st.Step, steps) == nil && !stillWaits(&st.Step, steps, now)}
+		if st.Kind == "press" && st.Planned.Run != nil {
+			c.move = st.move(now)
+			c.free = c.free && c.move.Do != bench.WaitFor
+		}
+		found = append(found, c)
+	}
+	if len(found) == 0 {
+		return
+	}
+	urgent := func(c *candidate) int {
+		latest, err := time.Parse(time.RFC3339, c.st.Planned.Latest)
+		begun := c.st.ActualStart != nil
+		switch {
+		case c.free && c.move.Do == bench.Open:
+			return 0
+		case c.free && begun:
+			return 1
+		case c.free && err == nil && latest.Before(now.Add(lateSoon)):
+			return 2
+		case c.free && (c.st.Planned.Window == found[0].st.Planned.Window):
+			return 3
+		case begun: // every copy is in the freezer
+			return 4
+		}
+		return 5
+	}
+	best := 0
+	for i := range found[1:] {
+		a, b := &found[i+1], &found[best]
+		ua, ub := urgent(a), urgent(b)
+		if ua < ub || ua == ub && ua == 0 && a.move.At < b.move.At {
+			best = i + 1
+		}
+	}
+	c := found[best]
+	v.Now = c.st
+	if c.st.ActualStart == nil && c.st.Start.After(now.Add(30*time.Minute)) {
+		v.Opens = SayTime(c.st.Start, now) + ", " + SayWhen(c.st.Start, now)
+	}
+	if c.st.Planned.Run != nil && c.st.Kind == "press" {
+		v.Move = moveView(&c.st.Step, c.move, now)
+	}
+	for i, o := range found {
+		if i != best && len(v.Next) < 5 {
+			v.Next = append(v.Next, *o.st)
+		}
+	}
+}
+
+// stillWaits reports whether the wait before a step still runs.
+func stillWaits(st *Step, all []Step, now time.Time) bool {
+	return slices.ContainsFunc(all, func(o Step) bool {
+		return !o.Attended && o.Planned.After == st.Op && o.ActualStart != nil && o.ActualEnd == nil && o.PlannedEnd.After(now)
+	})
+}
+
+func moveView(st *Step, m bench.Move, now time.Time) *MoveView {
+	run := st.Planned.Run
+	v := &MoveView{Do: m.Do, N: m.N, Of: run.Fills}
+	what := "ball"
+	if run.Cavities > 1 {
+		what = fmt.Sprintf("sheet of %d", run.Cavities)
+	}
+	which := ""
+	if run.Copies > 1 {
+		which = fmt.Sprintf(", copy %d", m.Copy)
+	}
+	switch m.Do {
+	case bench.Press:
+		v.Say, v.Sub = fmt.Sprintf("Press %s %d of %d", what, m.N, run.Fills), fmt.Sprintf("then into the freezer%s", which)
+	case bench.PressOut:
+		v.Say, v.Sub = fmt.Sprintf("Press %s %d of %d", what, m.N, run.Fills), "turn it out at once"
+	case bench.Open:
+		v.Say, v.Sub = fmt.Sprintf("Open %s %d of %d", what, m.N, run.Fills), "its time in the freezer is up"+which
+	case bench.WaitFor:
+		at := time.Unix(int64(m.At), 0).In(now.Location())
+		v.Say, v.Sub, v.AtMS = "Wait for the freezer", fmt.Sprintf("fill %d may be opened at %s", m.N, at.Format("15:04")), at.UnixMilli()
+	}
+	return v
+}
+
+// lists are what to lay out before an evening, and how it ends.
+func (v *BenchView) lists(all []LineStep, now time.Time, r reader) {
+	add := func(list *[]string, format string, args ...any) {
+		if s := r.say(fmt.Sprintf(format, args...)); !slices.Contains(*list, s) {
+			*list = append(*list, s)
+		}
+	}
+	begun := slices.ContainsFunc(v.Evening, func(s LineStep) bool { return s.ActualStart != nil }) ||
+		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].Planned.Window == v.Evening[0].Planned.Window
+	if len(v.Evening) > 0 && !begun {
+		for _, s := range v.Evening {
+			switch s.Kind {
+			case "knead":
+				for _, f := range s.Figures {
+					add(&v.LayOut, "%s of %s, for %s", f.Text, f.Unit, s.Piece)
+				}
+				add(&v.LayOut, "bags that close, labels, a pen")
+			case "press":
+				if run := s.Planned.Run; run != nil {
+					add(&v.LayOut, "the mould of %s%s", s.Piece, map[bool]string{true: fmt.Sprintf(", %d copies", run.Copies), false: ""}[run.Copies > 1])
+					if run.HoldSec > 0 {
+						add(&v.LayOut, "room in the freezer for %d, in a closed box", run.Copies)
+					}
+				}
+				add(&v.LayOut, "scale, starch bag, soft brush, a trace of white fat")
+			case "putOn":
+				add(&v.LayOut, "turntable, marking strip, water brush, a bag of icing")
+			case "pack":
+				add(&v.LayOut, "box, non-slip mat, the note for what is not eaten")
+			}
+		}
+		for _, w := range v.Waits {
+			if w.Kind == "dry" {
+				add(&v.LayOut, "where %s dries: %s", w.Piece, w.Title[strings.LastIndex(w.Title, " on ")+1:])
+			}
+		}
+	}
+	if n := len(v.Done); n > 0 && v.Done[n-1].ActualEnd.After(now.Add(-3*time.Hour)) && (v.Now == nil || v.Opens != "") {
+		add(&v.Tidy, "Cover what is still soft; close every bag with its air pressed out.")
+		add(&v.Tidy, "Label leftovers with colour, allergens and the date.")
+		add(&v.Tidy, "Wipe the board white last; count knives, needles and blades in.")
+		for _, w := range v.Waiting {
+			add(&v.Tidy, "Goes on without you: %s, until %s.", lowerFirst(w.Title), w.Until)
+		}
+	}
 }

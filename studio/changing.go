@@ -66,7 +66,7 @@ func blankCommission() Commission {
 	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
 }
 func blankPiece() Piece {
-	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam"}
+	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}}
 }
 
 // Create makes a row of the texts of a form. parent is the commission of a
@@ -222,7 +222,7 @@ func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int
 				}
 			}
 		}
-		p.ID, p.Version = 0, 1
+		p.ID, p.Version, p.Extras = 0, 1, []int{}
 		p.Position++
 		p.Name = strings.TrimSuffix(p.Name, " (copy)") + " (copy)"
 		return a.CreatePiece(&p)

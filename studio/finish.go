@@ -13,26 +13,12 @@ import (
 // version: a repeat does nothing. The waits that follow it begin by themselves.
 func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, err := a.Step(op)
-		if err != nil {
+		st, all, err := a.current(op, version)
+		if st == nil || err != nil {
 			return err
 		}
-		if st.ActualEnd != nil || st.Version != version {
-			return nil
-		}
-		if !st.Attended {
-			return fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
-		}
-		all, err := a.Steps(st.CommissionID)
-		if err != nil {
-			return err
-		}
-		if err := finishable(&st, all); err != nil {
-			return err
-		}
-		a.bench = true
 		a.say(st.CommissionID, "finished: %s", st.Title)
-		return finish(a, &st, all, a.now)
+		return finish(a, st, all, a.now)
 	}, s.showBench(&out))
 	return out, err
 }
@@ -70,54 +56,73 @@ func chainLeads(all []Step, from, to string) bool {
 	return false
 }
 
-// finish writes the facts: the step, and the wait that begins with its end.
-func finish(tx Tx, st *Step, all []Step, now time.Time) error {
-	now = now.Truncate(time.Second)
-	start := now
-	if st.PlannedEnd.After(st.PlannedStart) {
-		start = now.Add(-st.PlannedEnd.Sub(st.PlannedStart))
-	}
-	if st.PlannedStart.After(start) && st.PlannedStart.Before(now) {
-		start = st.PlannedStart
-	}
-	// a step begins after what was finished before it in its own chain
+// beginStep says when a step began: after what was finished before it in its
+// own chain, and the waits before it are over with it.
+func beginStep(tx Tx, st *Step, all []Step, start, now time.Time) error {
 	for _, o := range all {
 		if o.Attended && o.ActualEnd != nil && o.Op != st.Op && (o.Planned.After == st.Op || chainLeads(all, o.Op, st.Op)) && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
 			start = *o.ActualEnd
 		}
 	}
-	st.ActualStart, st.ActualEnd = &start, &now
-	if err := tx.SaveStep(st); err != nil {
-		return err
-	}
-	// waits before it are over with it, the wait after it begins
+	st.ActualStart = &start
 	for i := range all {
 		o := &all[i]
-		if !o.Attended && o.ActualStart != nil && o.Planned.After == st.Op && (o.ActualEnd == nil || o.ActualEnd.After(start)) {
-			over := start
-			if o.PlannedEnd.Before(over) && !o.PlannedEnd.Before(*o.ActualStart) {
-				over = o.PlannedEnd
-			}
-			if o.ActualStart.After(over) {
-				over = *o.ActualStart
-			}
-			o.ActualEnd = &over
-			if err := tx.SaveStep(o); err != nil {
-				return err
-			}
+		if o.Attended || o.Planned.After != st.Op || o.ActualStart == nil {
+			continue
 		}
+		if err := answerOf(tx, o.Op, "", 0, now); err != nil {
+			return err
+		}
+		if o.ActualEnd != nil && !o.ActualEnd.After(start) {
+			continue
+		}
+		over := start
+		if o.PlannedEnd.Before(over) && !o.PlannedEnd.Before(*o.ActualStart) {
+			over = o.PlannedEnd
+		}
+		if o.ActualStart.After(over) {
+			over = *o.ActualStart
+		}
+		o.ActualEnd = &over
+		if err := tx.SaveStep(o); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+// finish writes the facts: the step, and the wait that begins with its end.
+func finish(tx Tx, st *Step, all []Step, now time.Time) error {
+	now = now.Truncate(time.Second)
+	if st.ActualStart == nil {
+		start := now
+		if st.PlannedEnd.After(st.PlannedStart) {
+			start = now.Add(-st.PlannedEnd.Sub(st.PlannedStart))
+		}
+		if st.PlannedStart.After(start) && st.PlannedStart.Before(now) {
+			start = st.PlannedStart
+		}
+		if err := beginStep(tx, st, all, start, now); err != nil {
+			return err
+		}
+	}
+	st.ActualEnd = &now
+	if run := st.Planned.Run; st.Kind == "press" && run != nil {
+		if st.Made == nil || len(st.Fills) < run.Fills { // marked done at once
+			st.Made = &run.Balls
+		}
+		if err := answerOf(tx, st.Op, "freezer", 0, now); err != nil {
+			return err
+		}
+	}
+	if err := tx.SaveStep(st); err != nil {
+		return err
 	}
 	i := slices.IndexFunc(all, func(o Step) bool { return o.Op == st.Planned.After })
 	if i < 0 || all[i].Attended || all[i].ActualStart != nil {
 		return nil
 	}
-	o := &all[i] // a wait after this one begins by itself when it is over
-	length := o.PlannedEnd.Sub(o.PlannedStart)
-	o.ActualStart, o.PlannedStart, o.PlannedEnd = &now, now, now.Add(length)
-	if err := tx.SaveStep(o); err != nil {
-		return err
-	}
-	return nil
+	return beginWait(tx, &all[i], now) // a wait after this one begins by itself when it is over
 }
 
 // TakeBack takes back what was done last at the bench, in whichever window, of

@@ -115,7 +115,7 @@ func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error
 				if err := tx.AddEntry(&e); err != nil {
 					return err
 				}
-				if err := s.replan(tx, k, now); err != nil {
+				if err := s.replan(tx, k, now, who+" "+a.says); err != nil {
 					return err
 				}
 				if err := tx.Tell(); err != nil {

@@ -205,8 +205,16 @@ func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (
 		out = append(out, b)
 		lags = append(lags, ls...)
 	}
+	for i, n := range p.Extras {
+		b, ls := l.part(c, w, againFrom+i, 0, w.cycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
+		out = append(out, b)
+		lags = append(lags, ls...)
+	}
 	return out, lags, ""
 }
+
+// againFrom is the number of the first part that is pressed again.
+const againFrom = 101
 
 // stretchFor is the longest stretch at the bench in which a piece may be made:
 // before the hand-over, and not so early that it would be stale.
@@ -299,6 +307,8 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 	name := p.Name
 	if of > 1 {
 		name += partSays(part, of)
+	} else if of == 0 {
+		name += ", again"
 	}
 	var lags []bench.Lag
 	last := ""
@@ -457,12 +467,28 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 		}
 		s.Planned.Round = fmt.Sprintf("%d at once", w.rounds)
 		s.Planned.Cord = "freezer"
+		s.Planned.Run = &Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.mould.Cavities, part.made}
+		if skin := w.stages[2]; w.p.Bent && !w.p.Bagged && skin != nil {
+			s.Planned.OpenMin = skin.p10
+		}
 	case "rest", "air":
 		s.Figures = append(s.Figures, Figure{float64(*op.Minutes), "min", SayMinutes(*op.Minutes), nil})
 		s.Planned.Cord = "rest"
 	case "dry":
 		s.Figures = append(s.Figures, Figure{float64(op.Dry.P90), "min", SayMinutes(op.Dry.P90), w.view.Dry.Why})
 		s.Planned.Cord = "drying"
+		for _, m := range []struct {
+			kind string
+			at   *band
+		}{{"touch", w.stages[2]}, {"lift", w.stages[0]}, {"join", w.stages[1]}} {
+			if m.at != nil && m.at.p90 < op.Dry.P90 || m.kind == "join" {
+				at := op.Dry.P90
+				if m.at != nil && m.kind != "join" {
+					at = m.at.p90
+				}
+				s.Planned.Marks = append(s.Planned.Marks, Mark{m.kind, at})
+			}
+		}
 	}
 }
 

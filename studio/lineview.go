@@ -23,6 +23,9 @@ type LineView struct {
 	Sessions []Session         `json:"sessions"`
 	Now      time.Time         `json:"now"`
 	NowSays  string            `json:"nowSays"`
+	Moved    []MovedLine       `json:"moved" doc:"what the plan made last has moved"`
+	MovedWhy string            `json:"movedWhy"`
+	Before   []Place           `json:"before" doc:"where the steps stood before that"`
 	Cautions []caution.Caution `json:"cautions"`
 }
 
@@ -72,10 +75,7 @@ func lineStep(st Step, title, piece string, now time.Time) LineStep {
 
 // Line shows the plan; commission 0 is the whole of it.
 func (s *Service) Line(ctx context.Context, slug string, commission int64) (out LineView, err error) {
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		if err := s.replan(tx, k, now); err != nil {
-			return err
-		}
+	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		out, err = s.line(tx, k, now, commission)
 		return err
 	})
@@ -83,7 +83,7 @@ func (s *Service) Line(ctx context.Context, slug string, commission int64) (out 
 }
 
 func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Cautions: caution.Bench()}
+	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []MovedLine{}, Before: []Place{}, Cautions: caution.Bench()}
 	cs, err := tx.Commissions()
 	if err != nil {
 		return out, err
@@ -136,6 +136,9 @@ func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64) (Line
 	}
 	sum := p.Summary
 	out.Fits, out.Trouble = sum.Fits, sum.Trouble
+	if len(sum.Moved) > 0 {
+		out.Moved, out.MovedWhy, out.Before = sum.Moved, sum.MovedWhy, sum.Before
+	}
 	if sum.StartBy != nil {
 		out.StartBy = SayTime(*sum.StartBy, now)
 	}

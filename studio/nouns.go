@@ -179,6 +179,7 @@ type Piece struct {
 	TrialHighG    *float64
 	TrialText     string
 	TrialEstimate bool
+	Extras        []int `gorm:"serializer:json"` // pressed again, by batch
 }
 
 // Figure is a number as the reader sees it, with its reason.
@@ -250,6 +251,27 @@ type Standing struct {
 	After      string `json:"after"`
 	Minutes    int    `json:"minutes"`
 	Round      string `json:"round"`
+	Run        *Run   `json:"run,omitempty"`   // of a press
+	Marks      []Mark `json:"marks,omitempty"` // of a drying: when it may be touched, lifted, joined
+	OpenMin    int    `json:"openMinutes,omitempty"`
+}
+
+// Run is the rounds of a press: how often the mould is filled, and how long
+// each movement takes.
+type Run struct {
+	Fills      int `json:"fills"`
+	Copies     int `json:"copies"`
+	FillSec    int `json:"fillSec"`
+	HoldSec    int `json:"holdSec"`
+	UnmouldSec int `json:"unmouldSec"`
+	Cavities   int `json:"cavities"`
+	Balls      int `json:"balls"`
+}
+
+// Mark is a stage of drying, in minutes after the pieces were laid out.
+type Mark struct {
+	Kind    string `json:"kind"`
+	Minutes int    `json:"minutes"`
 }
 
 // Plan is what is kept of the one plan beside its steps.
@@ -269,6 +291,9 @@ type Summary struct {
 	LeftOut  []LeftOutLine `json:"leftOut"`
 	Trouble  string        `json:"trouble"`
 	Windows  []OpenWindow  `json:"windows"`
+	Moved    []MovedLine   `json:"moved"`
+	MovedWhy string        `json:"movedWhy"`
+	Before   []Place       `json:"before"`
 }
 
 // LateLine is a commission that does not fit, by how much, and why.

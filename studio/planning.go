@@ -20,7 +20,7 @@ func meets(allergens []string, c *Commission) []string {
 // replan makes the one plan anew when an input or a fact has changed, or a
 // planned start has passed unmarked. A plan that cannot be made is kept as a
 // sentence; it never stands in the way of a change.
-func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
+func (s *Service) replan(tx Tx, k *Kitchen, now time.Time, why string) error {
 	cs, err := tx.Commissions()
 	if err != nil {
 		return err
@@ -36,6 +36,9 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 	if err := beginWaits(tx, steps, now); err != nil {
 		return err
 	}
+	if steps, err = tx.Steps(0); err != nil {
+		return err
+	}
 	b, err := s.bench(tx, k, now)
 	if err != nil {
 		return err
@@ -46,10 +49,7 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 	}
 	hash := l.hash()
 	old := tx.Plan()
-	passed := slices.ContainsFunc(steps, func(st Step) bool {
-		return st.ActualStart == nil && st.PlannedStart.Before(now.Truncate(time.Minute))
-	})
-	if old != nil && old.Hash == hash && !passed {
+	if old != nil && old.Hash == hash && !passed(steps, now) {
 		return nil
 	}
 	plan := Plan{Hash: hash, MadeAt: now, Summary: Summary{Fits: true, Chain: []string{}, Late: []LateLine{}, LeftOut: l.leftOut, Windows: []OpenWindow{}}}
@@ -80,6 +80,17 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time) error {
 		} else {
 			planned = l.stand(&made, &plan.Summary)
 		}
+	}
+	var standing []Step
+	for _, st := range steps {
+		if st.ActualStart == nil {
+			standing = append(standing, st)
+		}
+	}
+	sum := &plan.Summary
+	sum.MovedWhy = why
+	if sum.Moved, sum.Before = shifts(standing, planned, now); len(sum.Moved) == 0 && old != nil {
+		sum.Moved, sum.Before, sum.MovedWhy = old.Summary.Moved, old.Summary.Before, old.Summary.MovedWhy // still worth a look
 	}
 	if err := tx.ReplacePlanned(planned); err != nil {
 		return err
@@ -145,35 +156,64 @@ func (l *liner) dropFreshness() bool {
 	return any
 }
 
-// beginWaits lets a wait begin that follows another wait which is over: hands
-// have nothing to do with it.
-func beginWaits(tx Tx, steps []Step, now time.Time) error {
-	for range 3 {
-		for i := range steps {
-			st := &steps[i]
-			if st.Attended || st.ActualStart != nil {
+// passed reports whether a planned start has gone by unmarked.
+func passed(steps []Step, now time.Time) bool {
+	return slices.ContainsFunc(steps, func(st Step) bool {
+		return st.ActualStart == nil && st.PlannedStart.Before(now.Truncate(time.Minute))
+	})
+}
+
+// nextWait is a wait that follows another one which is over: the step, and when
+// it began by itself.
+func nextWait(steps []Step, now time.Time) (next *Step, at time.Time) {
+	for i := range steps {
+		st := &steps[i]
+		if st.Attended || st.ActualStart != nil {
+			continue
+		}
+		for _, before := range steps {
+			if before.Attended || before.Planned.After != st.Op || before.ActualStart == nil {
 				continue
 			}
-			for _, before := range steps {
-				if before.Attended || before.Planned.After != st.Op || before.ActualStart == nil {
-					continue
-				}
-				over := before.PlannedEnd
-				if before.ActualEnd != nil {
-					over = *before.ActualEnd
-				}
-				if over.After(now) {
-					continue
-				}
-				length := st.PlannedEnd.Sub(st.PlannedStart)
-				st.ActualStart, st.PlannedStart, st.PlannedEnd = &over, over, over.Add(length)
-				if err := tx.SaveStep(st); err != nil {
-					return err
-				}
+			over := before.PlannedEnd
+			if before.ActualEnd != nil {
+				over = *before.ActualEnd
+			}
+			if !over.After(now) {
+				return st, over
 			}
 		}
 	}
-	return nil
+	return nil, at
+}
+
+func waitDue(steps []Step, now time.Time) bool {
+	st, _ := nextWait(steps, now)
+	return st != nil
+}
+
+// beginWaits lets a wait begin that follows another wait which is over: hands
+// have nothing to do with it.
+func beginWaits(tx Tx, steps []Step, now time.Time) error {
+	for {
+		st, at := nextWait(steps, now)
+		if st == nil {
+			return nil
+		}
+		if err := beginWait(tx, st, at); err != nil {
+			return err
+		}
+	}
+}
+
+// beginWait makes a wait a fact, with the timers that it starts.
+func beginWait(tx Tx, st *Step, at time.Time) error {
+	length := st.PlannedEnd.Sub(st.PlannedStart)
+	st.ActualStart, st.PlannedStart, st.PlannedEnd = &at, at, at.Add(length)
+	if err := tx.SaveStep(st); err != nil {
+		return err
+	}
+	return startTimers(tx, st, at)
 }
 
 // trouble puts a refused plan into the reader's words: titles for step names.

@@ -130,10 +130,7 @@ func beginBy(steps []Step, commission int64, now time.Time) (time.Time, bool) {
 // earliest hand-over; then what lies aside, then what is done.
 func (s *Service) Commissions(ctx context.Context, slug string) (out []CommissionRow, err error) {
 	out = []CommissionRow{}
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		if err := s.replan(tx, k, now); err != nil {
-			return err
-		}
+	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		cs, err := tx.Commissions()
 		if err != nil {
 			return err

@@ -42,6 +42,32 @@ func (s *Service) in(ctx context.Context, slug string, f func(tx Tx, k *Kitchen,
 	})
 }
 
+// fresh is a use case that reads what follows from the plan: when a planned
+// start has passed unmarked, or a wait has begun by itself, the plan is made
+// anew first, alone. Every change makes its own plan, so nothing else is due.
+func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
+	due := false
+	err := s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		steps, err := tx.Steps(0)
+		if err != nil {
+			return err
+		}
+		if due = tx.Plan() == nil || passed(steps, now) || waitDue(steps, now); due {
+			return nil
+		}
+		return f(tx, k, now)
+	})
+	if err != nil || !due {
+		return err
+	}
+	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		if err := s.replan(tx, k, now, "a planned start has passed"); err != nil {
+			return err
+		}
+		return f(tx, k, now)
+	})
+}
+
 // alone is a use case that changes something or may make the plan anew: one at
 // a time in each studio, so that two windows never make two plans at once.
 func (s *Service) alone(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {

@@ -28,7 +28,7 @@ type PasteView struct {
 	To          float64     `json:"to"`
 	WindowSays  string      `json:"windowSays"`
 	Open        bool        `json:"open" doc:"a window exists"`
-	Axis        []Mark      `json:"axis"`
+	Axis        []AxisMark  `json:"axis"`
 	AxisEnd     float64     `json:"axisEnd"`
 	Peg         *Figure     `json:"peg,omitempty"`
 	PegSays     string      `json:"pegSays"`
@@ -61,8 +61,8 @@ type BarView struct {
 	Span string  `json:"span"`
 }
 
-// Mark names a place on the rail.
-type Mark struct {
+// AxisMark names a place on the rail.
+type AxisMark struct {
 	At  float64 `json:"at"`
 	Say string  `json:"say"`
 }

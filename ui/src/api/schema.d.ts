@@ -36,6 +36,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/bench/{op}/broke/{version}/{why}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["broke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/bench/{op}/count/{version}/{by}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["count"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/bench/{op}/finish/{version}": {
         parameters: {
             query?: never;
@@ -46,6 +78,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["finish"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/bench/{op}/hands/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["hands"];
         delete?: never;
         options?: never;
         head?: never;
@@ -228,6 +276,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/pieces/{id}/more/{n}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pressMore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pieces/{id}/move/{way}": {
         parameters: {
             query?: never;
@@ -308,6 +372,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/timers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["startTimer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/timers/{id}/answer": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["answerTimer"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/tools": {
         parameters: {
             query?: never;
@@ -344,6 +440,11 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AxisMark: {
+            /** Format: double */
+            at: number;
+            say: string;
+        };
         BarView: {
             code: string;
             /** Format: double */
@@ -358,16 +459,39 @@ export interface components {
         };
         BenchView: {
             cautions: components["schemas"]["Caution"][];
+            /**
+             * Format: int64
+             * @description the server's clock, ms since 1970
+             */
+            clockMs: number;
             /** @description the latest, the last one last */
             done: components["schemas"]["LineStep"][];
             evening: components["schemas"]["LineStep"][];
             heading: string;
+            /** @description what would be taken back */
+            lastSays: string;
+            /** @description what can no longer be in time */
+            late: string[];
+            /** @description to lay out before the first step of the evening */
+            layOut: string[];
+            /** @description the next movement of hands in the rounds of a mould */
+            move?: components["schemas"]["MoveView"];
+            /** @description what the plan made last has moved */
+            moved: components["schemas"]["MovedLine"][];
+            movedWhy: string;
             next: components["schemas"]["LineStep"][];
             nothing: string;
             now?: components["schemas"]["LineStep"];
             /** @description when the bench opens next, if there is nothing to do now */
             opens: string;
+            people: string[];
+            /** @description why a piece broke */
+            reasons: components["schemas"]["Option"][];
             room: string;
+            tallies: components["schemas"]["Tally"][];
+            /** @description the end of the evening */
+            tidy: string[];
+            timers: components["schemas"]["TimerView"][];
             until: string;
             waiting: components["schemas"]["WaitView"][];
             /** @description what begins to wait on this evening */
@@ -602,11 +726,16 @@ export interface components {
             ways: components["schemas"]["Way"][];
         };
         LineView: {
+            /** @description where the steps stood before that */
+            before: components["schemas"]["Place"][];
             cautions: components["schemas"]["Caution"][];
             decides: string[];
             fits: boolean;
             late: string[];
             leftOut: string[];
+            /** @description what the plan made last has moved */
+            moved: components["schemas"]["MovedLine"][];
+            movedWhy: string;
             /** Format: date-time */
             now: string;
             nowSays: string;
@@ -637,14 +766,38 @@ export interface components {
             waiting?: components["schemas"]["Figure"];
         };
         Mark: {
-            /** Format: double */
-            at: number;
-            say: string;
+            kind: string;
+            /** Format: int64 */
+            minutes: number;
         };
         MixView: {
             grams: components["schemas"]["Figure"];
             name: string;
             note: string;
+        };
+        MoveView: {
+            /**
+             * Format: int64
+             * @description of a wait: when it ends, by the server's clock
+             */
+            atMs: number;
+            /** @enum {string} */
+            do: "press" | "pressOut" | "open" | "wait";
+            /** Format: int64 */
+            n: number;
+            /** Format: int64 */
+            of: number;
+            say: string;
+            sub: string;
+        };
+        MovedLine: {
+            from: string;
+            op: string;
+            title: string;
+            to: string;
+            /** Format: date-time */
+            was: string;
+            why: string;
         };
         Named: {
             name: string;
@@ -668,7 +821,7 @@ export interface components {
             /** Format: double */
             advised: number;
             advisedSays: string;
-            axis: components["schemas"]["Mark"][];
+            axis: components["schemas"]["AxisMark"][];
             /** Format: double */
             axisEnd: number;
             bars: components["schemas"]["BarView"][];
@@ -718,6 +871,13 @@ export interface components {
             /** Format: int64 */
             wanted: number;
         };
+        Place: {
+            /** Format: date-time */
+            end: string;
+            op: string;
+            /** Format: date-time */
+            start: string;
+        };
         Problem: {
             code?: string;
             detail: string;
@@ -745,6 +905,22 @@ export interface components {
             swatch: string;
             /** Format: int64 */
             version: number;
+        };
+        Run: {
+            /** Format: int64 */
+            balls: number;
+            /** Format: int64 */
+            cavities: number;
+            /** Format: int64 */
+            copies: number;
+            /** Format: int64 */
+            fillSec: number;
+            /** Format: int64 */
+            fills: number;
+            /** Format: int64 */
+            holdSec: number;
+            /** Format: int64 */
+            unmouldSec: number;
         };
         Session: {
             day: string;
@@ -784,19 +960,66 @@ export interface components {
             decides: boolean;
             hands: number[];
             latest: string;
+            marks?: components["schemas"]["Mark"][];
             /** Format: int64 */
             minutes: number;
             notEarlier: string;
             notLater: string;
+            /** Format: int64 */
+            openMinutes?: number;
             round: string;
+            run?: components["schemas"]["Run"];
             /** Format: int64 */
             slackMinutes: number;
             swatch: string;
             window: string;
         };
+        StartTimerRequest: {
+            minutes: string;
+            says?: string;
+        };
         StudioRow: {
             name: string;
             slug: string;
+        };
+        Tally: {
+            /** Format: int64 */
+            broken: number;
+            /** Format: int64 */
+            made: number;
+            name: string;
+            /** @description the press whose pieces can be counted or can break */
+            op: string;
+            /** Format: int64 */
+            pieceId: number;
+            says: string;
+            /**
+             * Format: int64
+             * @description more that must be pressed
+             */
+            short: number;
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            wanted: number;
+        };
+        TimerView: {
+            cord: string;
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            /**
+             * Format: int64
+             * @description ms since 1970, by the server's clock
+             */
+            rings: number;
+            ringsSays: string;
+            says: string;
+            /**
+             * Format: int64
+             * @description ms since 1970, by the server's clock
+             */
+            starts: number;
         };
         WaitView: {
             cord: string;
@@ -986,7 +1209,237 @@ export interface operations {
             };
         };
     };
+    broke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                why: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    count: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                by: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     finish: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    hands: {
         parameters: {
             query?: never;
             header?: never;
@@ -1994,6 +2447,84 @@ export interface operations {
             };
         };
     };
+    pressMore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                n: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     move: {
         parameters: {
             query?: never;
@@ -2333,6 +2864,163 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    startTimer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StartTimerRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    answerTimer: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
                 };
             };
             /** @description Forbidden */
