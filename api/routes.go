@@ -145,8 +145,11 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 		return made{in.Entry}, s.Undo(ctx, in.Studio, in.Entry)
 	})
 	post(a, log, "redo", "/s/{studio}/journal/redo", func(ctx context.Context, in *InStudio) (made, error) { return made{}, s.Redo(ctx, in.Studio) })
-	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *stepOf) (studio.BenchView, error) {
-		return s.Hands(ctx, in.Studio, in.Op, in.Version)
+	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
+		stepOf
+		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
+	}) (studio.BenchView, error) {
+		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do)
 	})
 	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
 		stepOf

@@ -60,9 +60,11 @@ func (st *Step) broken() (n int) {
 	return n
 }
 
-// Hands does the next movement of a step: of a press one filling or opening, of
-// any other step the whole. It names the step's version: a repeat does nothing.
-func (s *Service) Hands(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
+// Hands does a movement of a step: of a press one filling or opening, of any
+// other step the whole. It names the step's version: a repeat does nothing. do is
+// the movement that hands were at ("" for the one that is next): while a ball is
+// pressed another mould may become ready, and must not be taken for it.
+func (s *Service) Hands(ctx context.Context, slug, op string, version int64, do string) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
 		st, all, err := a.current(op, version)
 		if st == nil || err != nil {
@@ -72,7 +74,7 @@ func (s *Service) Hands(ctx context.Context, slug, op string, version int64) (ou
 			a.say(st.CommissionID, "finished: %s", st.Title)
 			return finish(a, st, all, a.now)
 		}
-		return a.movement(st, all)
+		return a.movement(st, all, do)
 	}, s.showBench(&out))
 	return out, err
 }
@@ -99,9 +101,15 @@ func (a *acting) current(op string, version int64) (*Step, []Step, error) {
 }
 
 // movement fills or opens one mould.
-func (a *acting) movement(st *Step, all []Step) error {
+func (a *acting) movement(st *Step, all []Step, do string) error {
 	run, now := st.Planned.Run, a.now.Truncate(time.Second)
 	m := st.move(now)
+	if do != "" && do != m.Do && do != bench.Open {
+		m = st.move(time.Unix(0, 0)) // as if nothing were ready yet
+	}
+	if do != "" && do != m.Do && m.Do != bench.WaitFor {
+		return fault.New(fault.Contradiction, "op", "That cannot be done now: %s.", lowerFirst(moveView(st, m, a.now).Say))
+	}
 	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, pressed(st))
 	switch m.Do {
 	case bench.WaitFor:

@@ -19,7 +19,8 @@ type liner struct {
 	b       *benchOf
 	in      bench.Instance
 	steps   map[string]*Step
-	parts   map[string]partOf // by step
+	parts   map[string]partOf    // by step
+	tonight map[string]time.Time // steps of this evening: when it ends
 	order   []string
 	facts   map[string]Step
 	leftOut []LeftOutLine
@@ -32,7 +33,7 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 
 // instance gathers the task. Facts are steps that have begun.
 func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
-	l := &liner{b: b, steps: map[string]*Step{}, parts: map[string]partOf{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
+	l := &liner{b: b, steps: map[string]*Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -56,6 +57,14 @@ func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Ste
 	for _, w := range b.k.openHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
 		// the longest whole stretch, not what is left of tonight's
 		l.longest = max(l.longest, int(w.end.Sub(w.start)/time.Minute))
+	}
+	for _, w := range l.windows {
+		for _, f := range facts {
+			// what stands on this evening's sheet stays on it while there is time
+			if !w.start.After(now) && f.Attended && f.ActualStart == nil && f.Planned.Window == w.id && w.end.Sub(now) >= f.PlannedEnd.Sub(f.PlannedStart) {
+				l.tonight[f.Op] = w.end
+			}
+		}
 	}
 	if b.k.FreezerPlaces > 0 {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "freezer", Kind: "freezer", Capacity: b.k.FreezerPlaces})
@@ -433,6 +442,9 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 			op.Actual.End = f.ActualEnd.Truncate(time.Minute).Format(time.RFC3339)
 		}
 		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made
+	}
+	if end, ok := l.tonight[op.ID]; ok && op.Actual == nil {
+		op.NotAfter = end.Format(time.RFC3339)
 	}
 	b.Ops = append(b.Ops, *op)
 	l.steps[op.ID] = s

@@ -285,7 +285,7 @@ func TestThePlanIsMadeAnewOnlyWhenItMust(t *testing.T) {
 		t.Error("other words, and the same plan")
 	}
 	first := h.steps("knead")[0]
-	h.now = first.Start.Add(10 * time.Minute)
+	h.now = first.Start.Add(20 * time.Minute)
 	if again := h.steps("knead")[0]; !again.Start.After(first.Start) {
 		t.Errorf("it should have begun at %s and is still planned for then", first.Start)
 	}

@@ -56,6 +56,9 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time, why string) error {
 	var planned []Step
 	if len(l.in.Batches) > 0 {
 		made, err := bench.Build(bench.BuildIn{Instance: &l.in})
+		if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropTonight() {
+			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
+		}
 		if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropFreshness() {
 			// the date does not move: older pieces beat a late cake
 			older, err2 := bench.Build(bench.BuildIn{Instance: &l.in})
@@ -145,6 +148,18 @@ func (l *liner) joinWindows() []string {
 	return names
 }
 
+// dropTonight lets what was planned for this evening go to another.
+func (l *liner) dropTonight() bool {
+	for i := range l.in.Batches {
+		for j := range l.in.Batches[i].Ops {
+			l.in.Batches[i].Ops[j].NotAfter = ""
+		}
+	}
+	dropped := len(l.tonight) > 0
+	clear(l.tonight)
+	return dropped
+}
+
 // dropFreshness gives up the longest age of eaten pieces, where it leaves no
 // place at all.
 func (l *liner) dropFreshness() bool {
@@ -156,10 +171,15 @@ func (l *liner) dropFreshness() bool {
 	return any
 }
 
-// passed reports whether a planned start has gone by unmarked.
+// grace is how long after its planned start a step is taken to be in hands
+// already: people mark what they have done, not what they begin.
+const grace = 15 * time.Minute
+
+// passed reports whether a planned start has gone by unmarked. Waits follow
+// what hands do.
 func passed(steps []Step, now time.Time) bool {
 	return slices.ContainsFunc(steps, func(st Step) bool {
-		return st.ActualStart == nil && st.PlannedStart.Before(now.Truncate(time.Minute))
+		return st.Attended && st.ActualStart == nil && st.PlannedStart.Add(grace).Before(now)
 	})
 }
 

@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"fmt"
+	"regexp"
 	"strings"
 	"time"
 
@@ -95,6 +96,8 @@ func answerOf(tx Tx, op, kind string, n int, now time.Time) error {
 	return nil
 }
 
+var hoursAndMinutes = regexp.MustCompile(`^\s*\d+\s*h(ours?)?\s*\d+\s*$`)
+
 // StartTimer starts a clock of one's own: minutes as people write them.
 func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
@@ -105,7 +108,7 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 		if len([]rune(says)) > 80 {
 			return fault.New(fault.OutOfRange, "says", "At most 80 characters.")
 		}
-		if bareNumber.MatchString(text) {
+		if bareNumber.MatchString(text) || hoursAndMinutes.MatchString(text) {
 			text += " min"
 		}
 		p, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("time")})

@@ -1441,13 +1441,12 @@ export interface operations {
     };
     hands: {
         parameters: {
-            query?: never;
-            header?: never;
-            path: {
-                studio: string;
-                op: string;
-                version: number;
+            query?: {
+                /** @description the movement that hands were at */
+                do?: "" | "press" | "pressOut" | "open";
             };
+            header?: never;
+            path?: never;
             cookie?: never;
         };
         requestBody?: never;
