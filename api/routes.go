@@ -29,8 +29,8 @@ type RowOf struct {
 	ID     int64  `path:"id"`
 }
 
-// stepOf names a step and the version of it that was seen.
-type stepOf struct {
+// StepOf names a step and the version of it that was seen.
+type StepOf struct {
 	InStudio
 	Op      string `path:"op"`
 	Version int64  `path:"version"`
@@ -128,7 +128,7 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 		return s.Line(ctx, in.Studio, in.Commission)
 	})
 	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
-	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *stepOf) (studio.BenchView, error) {
+	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *StepOf) (studio.BenchView, error) {
 		return s.Finish(ctx, in.Studio, in.Op, in.Version)
 	})
 	get(a, log, "journal", "/s/{studio}/journal", func(ctx context.Context, in *struct {
@@ -146,19 +146,19 @@ func routes(a huma.API, s *studio.Service, log *slog.Logger) {
 	})
 	post(a, log, "redo", "/s/{studio}/journal/redo", func(ctx context.Context, in *InStudio) (made, error) { return made{}, s.Redo(ctx, in.Studio) })
 	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
-		stepOf
+		StepOf
 		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
 	}) (studio.BenchView, error) {
 		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do)
 	})
 	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
-		stepOf
+		StepOf
 		By int `path:"by" minimum:"-1" maximum:"1"`
 	}) (studio.BenchView, error) {
 		return s.Count(ctx, in.Studio, in.Op, in.Version, in.By)
 	})
 	post(a, log, "broke", "/s/{studio}/bench/{op}/broke/{version}/{why}", func(ctx context.Context, in *struct {
-		stepOf
+		StepOf
 		Why string `path:"why"`
 	}) (studio.BenchView, error) {
 		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)

@@ -123,18 +123,24 @@ func Load(ctx context.Context, store studio.Store, now time.Time) error {
 		}
 	}
 	clock = now
-	b, err := s.Bench(ctx, slug)
-	if err != nil {
+	if _, err := s.Bench(ctx, slug); err != nil {
 		return err
 	}
-	for _, t := range b.Timers { // what rang before anybody looked was answered
-		if t.Rings <= now.UnixMilli() {
-			if _, err := s.AnswerTimer(ctx, slug, t.ID); err != nil {
-				return err
+	return store.In(ctx, slug, func(tx studio.Tx) error {
+		p := tx.Plan()
+		p.Summary.Moved, p.Summary.Before = nil, nil // seen long ago
+		if err := tx.SavePlan(p); err != nil {
+			return err
+		}
+		ts, err := tx.Timers()
+		for i := range ts { // what rang before anybody looked was answered then
+			if t := &ts[i]; err == nil && !t.RingsAt.After(now) {
+				t.AnsweredAt = &t.RingsAt
+				err = tx.SaveTimer(t)
 			}
 		}
-	}
-	return nil
+		return err
+	})
 }
 
 func commissions(ctx context.Context, s *studio.Service, slug string, now time.Time) (fernery int64, err error) {

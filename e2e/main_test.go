@@ -11,6 +11,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"slices"
 	"strings"
 	"syscall"
 	"testing"
@@ -81,6 +82,7 @@ type program struct {
 	env  []string
 	out  *strings.Builder
 	done chan error
+	args []string // of this program alone
 }
 
 // start runs the built program on a free port with a fixed clock.
@@ -97,9 +99,45 @@ func start(t testing.TB, args ...string) *program {
 	return p
 }
 
+// startAt runs the program with a clock that the test moves.
+func startAt(t testing.TB, at string) *program {
+	t.Helper()
+	data, err := os.MkdirTemp("", "dfdata")
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { os.RemoveAll(data) })
+	p := &program{data: data}
+	p.clock(t, at)
+	p.args = []string{"--clock", p.clockFile()}
+	p.start(t)
+	t.Cleanup(func() { p.stop(t) })
+	return p
+}
+
+func (p *program) clockFile() string { return p.data + ".clock" }
+
+// clock sets the program's time; every window hears of it within a moment.
+func (p *program) clock(t testing.TB, at string) {
+	t.Helper()
+	if err := os.WriteFile(p.clockFile()+".new", []byte(at), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.Rename(p.clockFile()+".new", p.clockFile()); err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { os.Remove(p.clockFile()) })
+}
+
+// again starts a stopped program where it was: same data, same address.
+func (p *program) again(t testing.TB) {
+	t.Helper()
+	p.start(t, "--port", p.url[strings.LastIndex(p.url, ":")+1:])
+}
+
 func (p *program) start(t testing.TB, args ...string) {
 	t.Helper()
-	p.cmd = exec.Command(binary, append([]string{"start", "--port", "0", "--fast", "--data", p.data}, args...)...)
+	p.cmd = exec.Command(binary, slices.Concat([]string{"start", "--port", "0", "--fast", "--data", p.data}, p.args, args)...)
 	p.cmd.Env = append(append(os.Environ(), "DATABASE_URL="), p.env...)
 	pipe, err := p.cmd.StdoutPipe()
 	if err != nil {

@@ -21,6 +21,8 @@ var views = []struct{ name, path, see string }{
 	{"drawer", demoStudio + "/drawer", "Fern frond, large"},
 	{"kitchen", demoStudio + "/kitchen", "Weekly hours"},
 	{"sheet", demoStudio + "/sheet", "Bench sheet"},
+	{"hands", demoStudio + "/hands", "Lay out first"},
+	{"journal", demoStudio + "/commissions/1/journal", "What has happened"},
 }
 
 // TestShots remakes the pictures of the README when SHOTS names a folder;

@@ -147,7 +147,7 @@ func TestKeysAlone(t *testing.T) {
 	first := page.MustElement(".step").MustText()
 	page.Keyboard.MustType(input.Space)
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText !== %q`, first))
-	see(t, page, "Take back: "+first)
+	see(t, page, "Take back: finished: "+first)
 	page.Keyboard.MustType(input.Backspace)
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText === %q`, first))
 	page.Keyboard.MustType(input.Key('?'))

@@ -295,7 +295,7 @@ func (v *BenchView) lists(all []LineStep, now time.Time, r reader) {
 		}
 	}
 	begun := slices.ContainsFunc(v.Evening, func(s LineStep) bool { return s.ActualStart != nil }) ||
-		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].Planned.Window == v.Evening[0].Planned.Window
+		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].ActualEnd.In(now.Location()).Format(time.DateOnly) == v.Evening[0].Start.Format(time.DateOnly)
 	if len(v.Evening) > 0 && !begun {
 		for _, s := range v.Evening {
 			switch s.Kind {

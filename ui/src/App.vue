@@ -3,8 +3,10 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { reached } from './api/client'
-import { cache, useKitchen, useStudio } from './api/queries'
+import { api, reached, sendKept, take } from './api/client'
+import { useLive } from './api/live'
+import { forget, refused, waiting } from './api/outbox'
+import { cache, useAct, useKitchen, useStudio } from './api/queries'
 import { useKeys } from './parts/keys'
 import { undo } from './parts/undo'
 import FrondPicture from './pictures/FrondPicture.vue'
@@ -17,6 +19,13 @@ const route = useRoute()
 const router = useRouter()
 const w = useWords()
 const help = ref(false)
+useLive(studio)
+const whole = computed(() => route.name === 'hands')
+const tryAgain = () => void sendKept().then(() => cache.invalidateQueries())
+const undoLast = useAct((s) =>
+  take(api.POST('/s/{studio}/journal/undo', { params: { path: { studio: s }, query: { entry: 0 } } })),
+)
+const redoLast = useAct((s) => take(api.POST('/s/{studio}/journal/redo', { params: { path: { studio: s } } })))
 watch(
   () => kitchen.data.value?.scheme ?? 'system',
   (s) => setScheme(s),
@@ -57,6 +66,8 @@ const mark = [1, 2, 3, 4, 5, 6].map(() => ({
 }))
 const go = (to: string) => studio.value && void router.push(`/s/${studio.value}/${to}`)
 useKeys({
+  'ctrl+z': () => studio.value && undoLast.mutate(undefined),
+  'ctrl+shift+z': () => studio.value && redoLast.mutate(undefined),
   '?': () => (help.value = true),
   b: () => go('bench'),
   l: () => !route.params.id && go('line'),
@@ -68,6 +79,10 @@ const keys: [string, string][] = [
   ['B', 'the bench'],
   ['Space', 'at the bench: finish this step and show the next'],
   ['Backspace', 'at the bench: take the last one back'],
+  ['T', 'hands on: a timer'],
+  ['+ -', 'hands on: one more, one fewer'],
+  ['X', 'hands on: one broke'],
+  ['Ctrl Z', 'take the last change back; with Shift do it again'],
   ['Esc', 'leave'],
   ['?', 'these keys'],
 ]
@@ -78,8 +93,8 @@ function takeBack() {
 </script>
 
 <template>
-  <div class="app" :class="{ bare: !studio }">
-    <nav v-if="studio" class="edge noprint" aria-label="Places">
+  <div class="app" :class="{ bare: !studio || whole }">
+    <nav v-if="studio && !whole" class="edge noprint" aria-label="Places">
       <RouterLink to="/" class="mark" aria-label="All studios"
         ><FrondPicture :leaves="mark" label="Dusty Fern"
       /></RouterLink>
@@ -89,11 +104,19 @@ function takeBack() {
       </RouterLink>
       <button type="button" class="place keys" @click="help = true"><kbd>?</kbd> Keys</button>
     </nav>
-    <main>
+    <main :class="{ whole }">
       <div v-if="!reached" class="away noprint" role="alert">
         The server does not answer. What you typed is still here. Start Dusty Fern again (<code>make start</code>), then
-        <button type="button" class="link" @click="cache.invalidateQueries()">try once more</button>.
+        <button type="button" class="link" @click="tryAgain">try once more</button>.
       </div>
+      <p v-if="waiting" class="away noprint" role="status">
+        {{ waiting === 1 ? '1 change waits' : `${waiting} changes wait` }} in this browser to be sent.
+        <button v-if="reached" type="button" class="link" @click="tryAgain">Send now</button>
+      </p>
+      <p v-for="k in refused" :key="k.act" class="away noprint" role="alert">
+        A change that was kept could not be saved: {{ k.refused }}
+        <button type="button" class="link" @click="forget(k.act)">Let it go</button>
+      </p>
       <RouterView :key="studio" />
     </main>
     <div v-if="undo" class="undo flour noprint" role="status">
@@ -204,10 +227,17 @@ main {
   border-color: var(--fern);
   max-width: 94vw;
 }
+main.whole {
+  padding: 0;
+  max-width: none;
+}
 @media (max-width: 720px) {
   .app {
     grid-template-columns: minmax(0, 1fr);
     padding-bottom: 68px;
+  }
+  .app.bare {
+    padding-bottom: 0;
   }
   .edge {
     position: fixed;

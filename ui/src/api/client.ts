@@ -1,5 +1,6 @@
 import createClient from 'openapi-fetch'
 import { ref } from 'vue'
+import { flush, keep, type Kept } from './outbox'
 import type { components, paths } from './schema'
 
 type S = components['schemas']
@@ -18,31 +19,72 @@ export type DryView = S['DryView']
 export type LineView = S['LineView']
 export type LineStep = S['LineStep']
 export type BenchView = S['BenchView']
+export type MoveView = S['MoveView']
+export type TimerView = S['TimerView']
+export type JournalView = S['JournalView']
 export type KitchenView = S['KitchenView']
 export type Kind = 'tools' | 'lots' | 'commissions' | 'pieces'
 
 /** False while the server does not answer. */
 export const reached = ref(true)
 
+/** Who acts, as chosen at the bench; '' lets the server say who works these hours. */
+export const person = ref(localStorage.getItem('dustyfern-person') ?? '')
+export function setPerson(name: string) {
+  person.value = name
+  localStorage.setItem('dustyfern-person', name)
+}
+
+const windowId = Math.random().toString(36).slice(2, 10)
+let acts = 0
+
+const away = (detail: string): Problem => ({ type: 'about:blank', title: 'No answer', status: 0, detail, fields: [] })
+const KEPT = 'The server does not answer. What you did is kept in this browser and is sent when it answers again.'
+const GONE = 'The server does not answer. What you typed is still here: start Dusty Fern again, then try once more.'
+
+function headers(k: Kept) {
+  return { 'Content-Type': 'application/json', 'X-Act': k.act, ...(k.who ? { 'X-Person': k.who } : {}) }
+}
+
 export const api = createClient<paths>({
   baseUrl: '/api',
   fetch: async (request) => {
+    if (request.method !== 'POST') {
+      try {
+        const answer = await fetch(request)
+        reached.value = true
+        return answer
+      } catch {
+        reached.value = false
+        throw new Refused(away(GONE))
+      }
+    }
+    const url = new URL(request.url)
+    const act: Kept = {
+      url: url.pathname + url.search,
+      body: (await request.text()) || '{}',
+      act: `${windowId}/${Date.now().toString(36)}/${++acts}`,
+      who: encodeURIComponent(person.value),
+    }
     try {
-      const answer = await fetch(request)
+      const answer = await fetch(act.url, { method: 'POST', body: act.body, headers: headers(act) })
       reached.value = true
+      if (answer.status === 503) {
+        keep(act)
+        throw new Refused(away(KEPT))
+      }
       return answer
-    } catch {
+    } catch (err) {
+      if (err instanceof Refused) throw err
       reached.value = false
-      throw new Refused({
-        type: 'about:blank',
-        title: 'No answer',
-        status: 0,
-        detail: 'The server does not answer. What you typed is still here: start Dusty Fern again, then try once more.',
-        fields: [],
-      })
+      keep(act)
+      throw new Refused(away(KEPT))
     }
   },
 })
+
+/** Sends what was kept while the server was away. */
+export const sendKept = () => flush((k) => fetch(k.url, { method: 'POST', body: k.body, headers: headers(k) }))
 
 /** What the server refused, with the fields to mark. */
 export class Refused extends Error {
@@ -59,12 +101,6 @@ export async function take<T>(answer: Promise<{ data?: T; error?: unknown; respo
   throw new Refused(
     problem && typeof problem === 'object' && 'status' in problem
       ? problem
-      : {
-          type: 'about:blank',
-          title: 'No answer',
-          status: response.status,
-          detail: 'The server gave no readable answer. Try once more.',
-          fields: [],
-        },
+      : { ...away('The server gave no readable answer. Try once more.'), status: response.status },
   )
 }

@@ -80,12 +80,29 @@ export function useLine(commission: MaybeRefOrGetter<number>) {
   })
 }
 
+export function useJournal(commission: MaybeRefOrGetter<number>, before: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['journal', studio, computed(() => toValue(commission)), computed(() => toValue(before))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/journal', {
+          params: {
+            path: { studio: studio.value },
+            query: { commission: toValue(commission), before: toValue(before) },
+          },
+        }),
+      ),
+    placeholderData: (old) => old,
+  })
+}
+
 export function useBench() {
   const studio = useStudio()
   return useQuery({
     queryKey: ['bench', studio],
     queryFn: () => take(api.GET('/s/{studio}/bench', { params: { path: { studio: studio.value } } })),
-    refetchInterval: 30_000,
+    refetchInterval: 60_000,
   })
 }
 

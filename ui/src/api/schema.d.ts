@@ -1214,6 +1214,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                studio: string;
+                op: string;
+                version: number;
                 why: string;
             };
             cookie?: never;
@@ -1290,6 +1293,9 @@ export interface operations {
             query?: never;
             header?: never;
             path: {
+                studio: string;
+                op: string;
+                version: number;
                 by: number;
             };
             cookie?: never;
@@ -1446,7 +1452,11 @@ export interface operations {
                 do?: "" | "press" | "pressOut" | "open";
             };
             header?: never;
-            path?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
             cookie?: never;
         };
         requestBody?: never;

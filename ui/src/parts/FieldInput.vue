@@ -8,11 +8,18 @@ import { computed, ref, useId, watch } from 'vue'
 import type { FieldView } from '../api/client'
 import type { Clash } from './saving'
 
-const props = defineProps<{ field: FieldView; error?: string; clash?: Clash; saved?: number; reset?: number }>()
+const props = defineProps<{
+  field: FieldView
+  error?: string
+  clash?: Clash
+  saved?: number
+  reset?: number
+  kept?: string
+}>()
 const emit = defineEmits<{ save: [text: string]; keepMine: []; takeTheirs: [] }>()
 
 const id = useId()
-const text = ref(props.field.text)
+const text = ref(props.kept ?? props.field.text)
 const sent = ref(props.field.text)
 watch(
   () => props.field.text,
@@ -128,7 +135,8 @@ function toggle(code: string) {
       </div>
     </template>
     <div :id="id + 'e'" class="under">
-      <p v-if="error" class="danger" role="alert">{{ error }}</p>
+      <p v-if="kept !== undefined" class="soon" role="status">Not sent yet: it waits in this browser.</p>
+      <p v-else-if="error" class="danger" role="alert">{{ error }}</p>
       <p v-else-if="saved" class="quiet" role="status">Saved.</p>
       <p v-else-if="field.hint" class="quiet">{{ field.hint }}</p>
     </div>

@@ -1,12 +1,26 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { useRoute } from 'vue-router'
 import { useLine } from '../api/queries'
 import BuntingLine from '../pictures/BuntingLine.vue'
 import LoadState from './LoadState.vue'
+import MovedList from './MovedList.vue'
 
 const props = defineProps<{ commission: number }>()
 const line = useLine(() => props.commission)
 const v = computed(() => line.data.value)
+const before = ref(useRoute().query.before === '1')
+// as it hung before it was hung anew
+const drawn = computed(() => {
+  if (!v.value || !before.value) return v.value
+  const was = new Map(v.value.before.map((p) => [p.op, p]))
+  const rows = v.value.rows.map((r) => ({
+    ...r,
+    steps: r.steps.map((s) => ({ ...s, start: was.get(s.op)?.start ?? s.start, end: was.get(s.op)?.end ?? s.end })),
+  }))
+  return { ...v.value, rows }
+})
 </script>
 
 <template>
@@ -21,7 +35,18 @@ const v = computed(() => line.data.value)
         <p v-if="v.trouble" class="danger">{{ v.trouble }}</p>
         <p v-for="l in v.leftOut" :key="l" class="soon">Not in the plan: {{ l }}</p>
       </div>
-      <BuntingLine v-if="v.sessions.length" :line="v" />
+      <MovedList :moved="v.moved" :why="v.movedWhy" />
+      <p v-if="v.moved.length" class="row">
+        <Button
+          :label="before ? 'Show it as it hangs now' : 'Show it as it hung before'"
+          severity="secondary"
+          outlined
+          :aria-pressed="before"
+          @click="before = !before"
+        />
+        <span v-if="before" class="soon" role="status">This is the line before: {{ v.movedWhy }}.</span>
+      </p>
+      <BuntingLine v-if="v.sessions.length && drawn" :line="drawn" :class="{ was: before }" />
       <div v-if="v.rows.length" class="cards">
         <section class="flour card">
           <h2>{{ v.startBy ? `Begin by ${v.startBy}` : 'Nothing left to begin' }}</h2>
@@ -92,6 +117,9 @@ const v = computed(() => line.data.value)
   background: var(--honey-fill);
   padding: 8px 16px;
   border-radius: 0 8px 8px 0;
+}
+.was {
+  opacity: 0.6;
 }
 .scroll {
   overflow-x: auto;

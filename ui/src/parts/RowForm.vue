@@ -1,11 +1,17 @@
 <script setup lang="ts">
 import { computed, reactive } from 'vue'
 import type { FieldView, Kind } from '../api/client'
+import { pendingText } from '../api/outbox'
+import { useStudio } from '../api/queries'
 import FieldInput from './FieldInput.vue'
 import { useSaving } from './saving'
 
 const props = defineProps<{ kind: Kind | 'kitchen'; id: number; version: number; fields: FieldView[] }>()
 const { errors, clashes, saved, save } = useSaving(() => ({ kind: props.kind, id: props.id, version: props.version }))
+const studio = useStudio()
+const url = computed(
+  () => `/s/${studio.value}/` + (props.kind === 'kitchen' ? 'kitchen' : `rows/${props.kind}/${props.id}`),
+)
 const given = reactive<Record<string, number>>({})
 const groups = computed(() => {
   const out: { name: string; fields: FieldView[] }[] = []
@@ -39,6 +45,7 @@ function give(name: string) {
           :clash="clashes[f.name]"
           :saved="saved[f.name]"
           :reset="given[f.name]"
+          :kept="pendingText(url, f.name)"
           :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
           @save="(t) => save({ [f.name]: t })"
           @keep-mine="keep(f.name)"

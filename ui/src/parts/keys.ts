@@ -12,8 +12,9 @@ function asleep(): boolean {
 export function useKeys(keys: Record<string, () => void>) {
   const kitchen = useKitchen()
   const listen = (e: KeyboardEvent) => {
-    if (e.ctrlKey || e.metaKey || e.altKey || e.repeat || kitchen.data.value?.keys === false || asleep()) return
-    const act = keys[e.key.length === 1 ? e.key.toLowerCase() : e.key]
+    if (e.altKey || e.repeat || kitchen.data.value?.keys === false || asleep()) return
+    const name = e.key.length === 1 ? e.key.toLowerCase() : e.key
+    const act = keys[e.ctrlKey || e.metaKey ? `ctrl+${e.shiftKey ? 'shift+' : ''}${name}` : name]
     if (!act) return
     e.preventDefault()
     act()

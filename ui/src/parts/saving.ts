@@ -50,6 +50,7 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
         void cache.invalidateQueries() // the other window's row is shown, what was typed here stays
         return false
       }
+      if (problem?.status === 0) return false // kept: the field says so itself, until it is sent
       const detail = err instanceof Error ? err.message : 'It was not saved.'
       const marked = problem?.fields.filter((f) => f.field in set) ?? []
       for (const f of marked) errors[f.field] = f.detail

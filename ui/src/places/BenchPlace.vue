@@ -6,6 +6,8 @@ import { api, take, type BenchView } from '../api/client'
 import { useAct, useBench, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
 import LoadState from '../parts/LoadState.vue'
+import MovedList from '../parts/MovedList.vue'
+import TimerList from '../parts/TimerList.vue'
 import { useKeys } from '../parts/keys'
 import WhyNumber from '../parts/WhyNumber.vue'
 
@@ -44,10 +46,6 @@ const doneWord = computed(
       pack: 'Packed',
     })[now.value?.kind ?? ''] ?? 'Done',
 )
-const last = computed(() => {
-  const d = v.value?.done ?? []
-  return d[d.length - 1]
-})
 </script>
 
 <template>
@@ -61,6 +59,10 @@ const last = computed(() => {
           <b>{{ v.room }}</b> <span class="quiet">in the kitchen</span>
         </span>
       </header>
+      <p v-for="l in v.late" :key="l" class="danger" role="alert">
+        <b>{{ l }}</b>
+      </p>
+      <MovedList :moved="v.moved" :why="v.movedWhy" />
       <div class="bench">
         <section v-if="now" class="flour now" aria-live="polite">
           <p class="quiet">
@@ -68,6 +70,9 @@ const last = computed(() => {
           </p>
           <p v-if="v.opens" class="soon">Planned for {{ v.opens }}</p>
           <h2 class="step">{{ now.title }}</h2>
+          <p v-if="v.move" class="say">
+            <b>{{ v.move.say }}</b>: {{ v.move.sub }}.
+          </p>
           <div class="figures">
             <div v-for="(f, i) in now.figures" :key="f.unit + i" class="figure" :class="{ first: i === 0 }">
               <span class="big">{{ f.text }}</span>
@@ -100,6 +105,8 @@ const last = computed(() => {
           <p><RouterLink :to="`/s/${studio}/commissions`">To the commissions</RouterLink></p>
         </section>
         <aside class="stack">
+          <RouterLink :to="`/s/${studio}/hands`" class="handson">Hands on: the whole screen</RouterLink>
+          <TimerList :timers="v.timers" soon @answered="show" />
           <section>
             <h2 class="quiet side">Waiting, soonest first</h2>
             <p v-if="!v.waiting.length" class="quiet small">Nothing is resting or drying.</p>
@@ -125,8 +132,8 @@ const last = computed(() => {
               <span class="quiet">{{ n.startSays }}</span>
             </div>
           </section>
-          <section v-if="last">
-            <Button severity="secondary" outlined :label="`Take back: ${last.title}`" @click="back" />
+          <section v-if="v.lastSays">
+            <Button severity="secondary" outlined :label="`Take back: ${v.lastSays}`" @click="back" />
             <kbd>Backspace</kbd>
           </section>
           <p class="row">
@@ -197,6 +204,17 @@ summary {
 }
 .acts {
   margin-top: 16px;
+}
+.handson {
+  display: block;
+  text-align: center;
+  min-height: 52px;
+  padding: 14px;
+  border: 1.5px solid var(--fern);
+  border-radius: 6px;
+  color: var(--fern);
+  font-weight: 650;
+  text-decoration: none;
 }
 .do {
   min-height: 64px;

@@ -6,6 +6,7 @@ import LoadState from '../parts/LoadState.vue'
 import { useKeys } from '../parts/keys'
 import FrondPicture from '../pictures/FrondPicture.vue'
 import BriefStage from '../stages/BriefStage.vue'
+import JournalStage from '../stages/JournalStage.vue'
 import DryStage from '../stages/DryStage.vue'
 import LineStage from '../stages/LineStage.vue'
 import MakeStage from '../stages/MakeStage.vue'
@@ -26,6 +27,7 @@ const stages = {
   make: MakeStage,
   dry: DryStage,
   line: LineStage,
+  journal: JournalStage,
 }
 const shown = computed(() => stages[stage.value as keyof typeof stages])
 const to = (s: string) => `/s/${studio.value}/commissions/${id.value}/${s}`
@@ -64,6 +66,7 @@ watch(
           </p>
           <p v-if="c.trouble" class="danger">{{ c.trouble }}</p>
         </div>
+        <RouterLink :to="to('journal')" class="toline right" :class="{ on: stage === 'journal' }">Journal</RouterLink>
         <RouterLink :to="to('line')" class="toline" :class="{ on: stage === 'line' }">The line <kbd>L</kbd></RouterLink>
       </header>
       <nav class="stem" aria-label="Stages">
@@ -101,8 +104,10 @@ watch(
 .head p {
   margin: 4px 0 0;
 }
-.toline {
+.toline.right {
   margin-left: auto;
+}
+.toline {
   min-height: 44px;
   padding: 10px 14px;
   border: 1px solid var(--linen);

@@ -1,0 +1,231 @@
+package e2e
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+)
+
+// hand is a window in which hands work.
+type hand struct {
+	t    testing.TB
+	p    *program
+	page *rod.Page
+}
+
+func (h hand) step() string { return h.page.MustElement(".step").MustText() }
+
+// space does what the screen says and waits for the next.
+func (h hand) space() {
+	h.t.Helper()
+	before := h.step()
+	h.page.Keyboard.MustType(input.Space)
+	if err := h.page.Wait(rod.Eval(`b => document.querySelector('.step')?.innerText !== b`, before)); err != nil {
+		h.t.Fatalf("after Space it still says %q", before)
+	}
+}
+
+// at moves the clock and waits until the window has heard.
+func (h hand) at(when, sees string) {
+	h.t.Helper()
+	h.p.clock(h.t, when)
+	see(h.t, h.page, sees)
+}
+
+// TestTheWholeEvening works the fernery as it is worked: hand by hand, with a
+// broken piece, a slip, a reload and a restart in the middle.
+func TestTheWholeEvening(t *testing.T) {
+	p := startAt(t, "2026-11-24T20:12:00Z")
+	p.clock(t, "2026-12-03T21:31:00Z")
+	h := hand{t, p, p.open(t, demoStudio+"/hands")}
+	page := h.page
+	see(t, page, "Thursday evening")
+	see(t, page, "Lay out first")
+	see(t, page, "50 g of White sugar paste, open, for Toadstool caps")
+	if h.step() != "Knead 50 g for Toadstool caps" {
+		t.Fatal(h.step())
+	}
+	h.p.clock(t, "2026-12-03T21:36:00Z")
+	h.space()
+	see(t, page, "Press ball 1 of 17")
+	see(t, page, "turn it out at once")
+	for n := 2; n <= 5; n++ {
+		h.space()
+		see(t, page, fmt.Sprintf("Press ball %d of 17", n))
+	}
+	see(t, page, "4 whole of 14 wanted")
+	page.Keyboard.MustType(input.KeyX)
+	see(t, page, "One broke: why?")
+	page.MustElementR("button", "tore coming out").MustClick()
+	see(t, page, "3 whole of 14 wanted, 1 broken")
+	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	page.Keyboard.MustType(input.Key('+'))
+	see(t, page, "4 whole of 14 wanted, 1 broken")
+	page.Keyboard.MustType(input.Backspace)
+	see(t, page, "Taken back: counted 5 Toadstool caps, not 4.")
+	see(t, page, "3 whole of 14 wanted, 1 broken")
+	page.Keyboard.MustType(input.Backspace)
+	see(t, page, "4 whole of 14 wanted")
+
+	page.MustReload() // nothing of it lives in the window
+	see(t, page, "Press ball 5 of 17")
+	h.space()
+	p.stop(t)
+	see(t, page, "The server does not answer")
+	p.again(t)
+	page.MustWait(`() => !document.body.innerText.includes('The server does not answer')`)
+	see(t, page, "Press ball 6 of 17")
+	for n := 7; n <= 17; n++ {
+		h.space()
+		see(t, page, fmt.Sprintf("Press ball %d of 17", n))
+	}
+	h.p.clock(t, "2026-12-03T21:59:00Z")
+	h.space()
+	see(t, page, "The end of the evening")
+	see(t, page, "Goes on without you: dry Toadstool caps on foam")
+	see(t, page, "Toadstool caps is firm: lift, join, assemble")
+
+	// Friday morning: a batch rests, and its timer rings
+	h.at("2026-12-04T09:00:00Z", "Friday morning")
+	see(t, page, "Knead 29 g for Toadstool stems")
+	h.p.clock(t, "2026-12-04T09:06:00Z")
+	page.Keyboard.MustType(input.Space)
+	see(t, page, "Over: rest the paste of Toadstool stems in its bag")
+	h.at("2026-12-04T09:22:00Z", "I hear")
+	if n := len(page.MustElements(".timer.ringing")); n < 1 {
+		t.Errorf("%d timers ring", n)
+	}
+	page.MustElement(`[aria-label^="I hear: Over: rest"]`).MustClick()
+	page.MustWait(`() => ![...document.querySelectorAll('.timer')].some(x => x.innerText.includes('Over: rest the paste'))`)
+
+	// the telephone: the plan had no room for that, and says so at once
+	h.at("2026-12-04T10:32:00Z", "Fernery centenary is late by")
+	see(t, page, "The line was hung anew")
+	page.MustElementR("summary", "The line was hung anew").MustClick()
+	see(t, page, "The line before and after")
+	page.MustElementR("a", "The line before and after").MustClick()
+	see(t, page, "This is the line before")
+	press(page, "Show it as it hangs now")
+	page.MustWait(`() => !document.body.innerText.includes('This is the line before')`)
+
+	// two hours more at the bench, and it fits again
+	p.to(page, demoStudio+"/kitchen")
+	see(t, page, "Exceptions, one date a line")
+	fill(page, "Exceptions", "Fri 4 Dec 9:00-16:00 Ines, Tobi")
+	see(t, page, "Saved.")
+	p.to(page, demoStudio+"/hands")
+	see(t, page, "until 16:00")
+	if late := page.MustEval(`() => document.body.innerText.includes('is late by')`).Bool(); late {
+		t.Error("with two hours more it is still late")
+	}
+}
+
+// TestTheFreezerRings: two copies go in, and the screen names what is ready.
+func TestTheFreezerRings(t *testing.T) {
+	p := startAt(t, "2026-11-24T20:12:00Z")
+	p.clock(t, "2026-12-03T21:00:00Z")
+	h := hand{t, p, p.open(t, demoStudio+"/hands")}
+	h.page.MustEval(`async () => { for (const id of [2, 3, 4, 5, 6]) await fetch('/api` + demoStudio + `/rows/pieces/' + id + '/remove', {method: 'POST'}) }`)
+	var b struct {
+		Now struct {
+			Op, Title, Start string
+			Version          int
+		}
+	}
+	p.get(t, demoStudio+"/bench", &b)
+	if b.Now.Title != "Knead 74 g for Fern fronds, large" {
+		t.Fatal(b.Now.Title)
+	}
+	begins, err := time.Parse(time.RFC3339, b.Now.Start)
+	if err != nil {
+		t.Fatal(err)
+	}
+	after := func(m float64) string {
+		return begins.Add(time.Duration(m * float64(time.Minute))).Format(time.RFC3339)
+	}
+	h.at(after(6), "Knead 74 g for Fern fronds, large")
+	h.space()
+	h.at(after(30), "Press ball 1 of 17")
+	see(t, h.page, "then into the freezer, copy 1")
+	h.space()
+	see(t, h.page, "Press ball 2 of 17")
+	see(t, h.page, "then into the freezer, copy 2")
+	h.space()
+	see(t, h.page, "Wait for the freezer")
+	if h.page.MustElement("button.do").MustProperty("disabled").Bool() != true {
+		t.Error("while every copy is in the freezer there is nothing to mark")
+	}
+	h.at(after(38.1), "Open ball 1 of 17")
+	see(t, h.page, "Fern fronds, large: fill 1 of 17 may be opened")
+	h.space()
+	see(t, h.page, "1 whole of 14 wanted")
+}
+
+// TestASecondWindowHears of a change within a second, and follows a step that
+// was done elsewhere.
+func TestASecondWindowHears(t *testing.T) {
+	p := start(t)
+	one, two := p.open(t, demoStudio+"/bench"), p.open(t, demoStudio+"/hands")
+	see(t, one, "Next for your hands")
+	first := two.MustElement(".step").MustText()
+	one.Keyboard.MustType(input.Space)
+	two.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText !== %q`, first))
+	two.Keyboard.MustType(input.Backspace)
+	see(t, two, "Taken back: finished: "+first)
+	one.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText === %q`, first))
+	// and so does a page of another kind
+	p.to(one, demoStudio+"/commissions/1/pieces?piece=6")
+	see(t, one, "Beetles: 9")
+	p.to(two, demoStudio+"/commissions/1/pieces?piece=6")
+	see(t, two, "Beetles: 9")
+	fill(one, "How many", "12")
+	see(t, two, "Beetles: 12")
+}
+
+// TestWhatIsKeptIsSentLater: typed while the server is away, kept over a
+// reload, sent in order when it is back.
+func TestWhatIsKeptIsSentLater(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
+	see(t, page, "Beetles: 9")
+	p.stop(t)
+	see(t, page, "The server does not answer")
+	fill(page, "How many", "15")
+	fill(page, "Colour", "soot")
+	see(t, page, "2 changes wait in this browser to be sent.")
+	see(t, page, "Not sent yet: it waits in this browser.")
+	p.start(t, "--now", tuesdayEvening, "--port", p.url[strings.LastIndex(p.url, ":")+1:])
+	see(t, page, "Beetles: 15")
+	page.MustWait(`() => !document.body.innerText.includes('in this browser')`)
+	var j struct {
+		Entries []struct{ Says string }
+	}
+	p.get(t, demoStudio+"/journal?commission=1", &j)
+	if !strings.Contains(j.Entries[0].Says, "colour from near black to soot") || !strings.Contains(j.Entries[1].Says, "how many from 9 to 15") {
+		t.Errorf("%+v", j.Entries[:2])
+	}
+}
+
+// TestUndoByKey takes the last change back and does it again.
+func TestUndoByKey(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
+	see(t, page, "Beetles: 9")
+	fill(page, "How many", "20")
+	see(t, page, "Beetles: 20")
+	page.MustEval(`() => document.activeElement.blur()`)
+	page.KeyActions().Press(input.ControlLeft).Type(input.KeyZ).MustDo()
+	see(t, page, "Beetles: 9")
+	page.KeyActions().Press(input.ControlLeft, input.ShiftLeft).Type(input.KeyZ).MustDo()
+	see(t, page, "Beetles: 20")
+	page.MustElementR("a", "^Journal$").MustClick()
+	see(t, page, "did again: changed Beetles: how many from 9 to 20")
+	page.MustElement(`[aria-label="Take back: changed Beetles: how many from 9 to 20"]`).MustClick()
+	see(t, page, "(taken back)")
+	p.to(page, demoStudio+"/journal")
+	see(t, page, "put White flower paste into the pantry")
+}

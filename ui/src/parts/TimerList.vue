@@ -1,0 +1,130 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, onBeforeUnmount, watch } from 'vue'
+import { api, take, type BenchView, type TimerView } from '../api/client'
+import { left, useClock } from '../api/clock'
+import { useAct } from '../api/queries'
+import TimerCord from '../pictures/TimerCord.vue'
+import { chime, silent, allowSound } from './sound'
+
+const props = defineProps<{ timers: TimerView[]; soon?: boolean }>()
+const emit = defineEmits<{ answered: [bench: BenchView] }>()
+const now = useClock()
+const answer = useAct((s, id: number) =>
+  take(api.POST('/s/{studio}/timers/{id}/answer', { params: { path: { studio: s, id } } })),
+)
+const list = computed(() =>
+  props.timers
+    .filter((t) => !props.soon || t.rings < now.value + 3600_000)
+    .map((t) => ({
+      ...t,
+      ringing: now.value >= t.rings,
+      left: left(t.rings - now.value),
+      share: (now.value - t.starts) / Math.max(1, t.rings - t.starts),
+    }))
+    .sort((a, b) => Number(b.ringing) - Number(a.ringing) || a.rings - b.rings),
+)
+const ringing = computed(() => list.value.filter((t) => t.ringing).length)
+let bell = 0
+watch(
+  ringing,
+  (n) => {
+    window.clearInterval(bell)
+    if (n === 0) return
+    chime()
+    bell = window.setInterval(chime, 2000)
+  },
+  { immediate: true },
+)
+onBeforeUnmount(() => window.clearInterval(bell))
+async function stop(id: number) {
+  void allowSound()
+  emit('answered', await answer.mutateAsync(id))
+}
+</script>
+
+<template>
+  <section class="timers" aria-label="Timers">
+    <p v-if="ringing && silent" class="mute">
+      <Button label="Sound is off, touch once" severity="secondary" outlined @click="allowSound" />
+    </p>
+    <article v-for="t in list" :key="t.id" class="timer" :class="{ ringing: t.ringing }">
+      <div class="what">
+        <p :role="t.ringing ? 'alert' : undefined">{{ t.says }}</p>
+        <p class="big" role="timer">
+          <template v-if="t.ringing">now</template><template v-else>{{ t.left }}</template>
+          <span class="quiet until">{{ t.ringsSays }}</span>
+        </p>
+      </div>
+      <TimerCord :share="t.share" :kind="t.cord" :ringing="t.ringing" />
+      <Button
+        :label="t.ringing ? 'I hear' : 'Stop'"
+        :severity="t.ringing ? undefined : 'secondary'"
+        :text="!t.ringing"
+        class="answer"
+        :aria-label="`${t.ringing ? 'I hear' : 'Stop'}: ${t.says}`"
+        @click="stop(t.id)"
+      />
+    </article>
+  </section>
+</template>
+
+<style scoped>
+.timers {
+  display: grid;
+  gap: 8px;
+}
+.timer {
+  display: grid;
+  grid-template-columns: minmax(0, 1fr) 110px auto;
+  gap: 4px 12px;
+  align-items: center;
+  border-top: 1px solid var(--linen);
+  padding: 8px 6px;
+}
+.what p {
+  margin: 2px 0;
+}
+.big {
+  font-size: 24px;
+}
+.until {
+  font:
+    400 14px 'Figtree Variable',
+    sans-serif;
+  margin-left: 10px;
+}
+.answer {
+  min-height: 64px;
+  min-width: 84px;
+}
+.ringing {
+  border: 3px solid var(--rosehip);
+  border-radius: 10px;
+  background: var(--honey-fill);
+  animation: ring 0.8s steps(2) infinite; /* 1.25 flashes a second */
+}
+.mute {
+  margin: 0;
+}
+@keyframes ring {
+  50% {
+    background: var(--flour);
+  }
+}
+@media (prefers-reduced-motion: reduce) {
+  .ringing {
+    animation: none;
+  }
+}
+@media (max-width: 480px) {
+  .timer {
+    grid-template-columns: minmax(0, 1fr) auto;
+  }
+  .timer :deep(svg) {
+    grid-column: 1 / -1;
+    grid-row: 2;
+    height: 26px;
+  }
+}
+</style>

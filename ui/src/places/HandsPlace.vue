@@ -1,0 +1,488 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { computed, ref, watch } from 'vue'
+import { useRouter } from 'vue-router'
+import { useQueryClient } from '@tanstack/vue-query'
+import { api, person, setPerson, take, type BenchView } from '../api/client'
+import { heard, left, useClock } from '../api/clock'
+import { useAct, useBench, useStudio } from '../api/queries'
+import { useAwake } from '../parts/awake'
+import { useKeys } from '../parts/keys'
+import LoadState from '../parts/LoadState.vue'
+import MovedList from '../parts/MovedList.vue'
+import { allowSound } from '../parts/sound'
+import TimerList from '../parts/TimerList.vue'
+import WhyNumber from '../parts/WhyNumber.vue'
+
+const studio = useStudio()
+const router = useRouter()
+const client = useQueryClient()
+const bench = useBench()
+const v = computed(() => bench.data.value)
+const now = useClock()
+const asleep = useAwake()
+const fault = ref('')
+const told = ref('')
+
+// What hands are at stays on the screen until it is done: a mould that becomes
+// ready meanwhile rings, it does not change the step under the hands.
+const pinned = ref<{ op: string; version: number; view: BenchView }>()
+watch(
+  v,
+  (b) => {
+    if (!b) return
+    heard(b.clockMs)
+    const p = pinned.value
+    const still = p && [...b.evening, ...(b.now ? [b.now] : [])].some((s) => s.op === p.op && s.version === p.version)
+    if (!p || !still || p.view.move?.do === 'wait' || p.view.opens)
+      pinned.value = b.now && { op: b.now.op, version: b.now.version, view: b }
+  },
+  { immediate: true },
+)
+const step = computed(() => pinned.value?.view.now)
+const move = computed(() => pinned.value?.view.move)
+const other = computed(() => v.value?.now && v.value.now.op !== pinned.value?.op)
+const tally = computed(() => v.value?.tallies.find((t) => t.pieceId === step.value?.pieceId))
+const waitLeft = computed(() => (move.value?.do === 'wait' ? left(move.value.atMs - now.value) : ''))
+watch(waitLeft, (w) => w.startsWith('-') && void bench.refetch())
+
+const hands = useAct((s, x: { op: string; version: number; do: '' | 'press' | 'pressOut' | 'open' }) =>
+  take(
+    api.POST('/s/{studio}/bench/{op}/hands/{version}', {
+      params: { path: { studio: s, op: x.op, version: x.version }, query: { do: x.do } },
+    }),
+  ),
+)
+const takeBack = useAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
+const countBy = useAct((s, x: { op: string; version: number; by: number }) =>
+  take(api.POST('/s/{studio}/bench/{op}/count/{version}/{by}', { params: { path: { studio: s, ...x } } })),
+)
+const broke = useAct((s, x: { op: string; version: number; why: string }) =>
+  take(api.POST('/s/{studio}/bench/{op}/broke/{version}/{why}', { params: { path: { studio: s, ...x } } })),
+)
+const more = useAct((s, x: { id: number; n: number }) =>
+  take(api.POST('/s/{studio}/pieces/{id}/more/{n}', { params: { path: { studio: s, ...x } } })),
+)
+const timer = useAct((s, x: { minutes: string; says: string }) =>
+  take(api.POST('/s/{studio}/timers', { params: { path: { studio: s } }, body: x })),
+)
+const busy = computed(() => [hands, takeBack, countBy, broke, more, timer].some((a) => a.isPending.value))
+const show = (b: BenchView) => client.setQueryData(['bench', studio.value], b)
+async function act(what: () => Promise<BenchView>) {
+  if (busy.value) return
+  void allowSound()
+  fault.value = told.value = ''
+  try {
+    pinned.value = undefined
+    show(await what())
+    return true
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not marked.'
+    pinned.value = v.value?.now && { op: v.value.now.op, version: v.value.now.version, view: v.value }
+  }
+}
+function done() {
+  const p = pinned.value
+  if (!p || move.value?.do === 'wait') return
+  const d = move.value?.do ?? ''
+  void act(() => hands.mutateAsync({ op: p.op, version: p.version, do: d as '' | 'press' | 'pressOut' | 'open' }))
+}
+async function back() {
+  const last = v.value?.lastSays
+  if (last && (await act(() => takeBack.mutateAsync(undefined)))) told.value = `Taken back: ${last}.`
+}
+const count = (by: number) => {
+  const t = tally.value
+  if (t) void act(() => countBy.mutateAsync({ op: t.op, version: t.version, by }))
+}
+const asking = ref<'' | 'timer' | 'broke'>('')
+const which = ref(0)
+const breakable = computed(() => (v.value?.tallies ?? []).filter((t) => t.made > t.broken))
+function askBroke() {
+  if (!breakable.value.length) {
+    fault.value = 'There is no whole piece yet that could break.'
+    return
+  }
+  which.value = (tally.value && tally.value.made > tally.value.broken ? tally.value : breakable.value[0])?.pieceId ?? 0
+  asking.value = 'broke'
+}
+function sayBroke(why: string) {
+  const t = breakable.value.find((x) => x.pieceId === which.value)
+  asking.value = ''
+  if (t) void act(() => broke.mutateAsync({ op: t.op, version: t.version, why }))
+}
+const minutes = ref('')
+const about = ref('')
+const timerFault = ref('')
+async function startTimer(m: string) {
+  timerFault.value = ''
+  try {
+    show(await timer.mutateAsync({ minutes: m, says: about.value }))
+    asking.value = minutes.value = about.value = ''
+  } catch (err) {
+    timerFault.value = err instanceof Error ? err.message : 'It was not started.'
+  }
+}
+function showIt() {
+  pinned.value = undefined
+  void bench.refetch()
+}
+const leave = () => void router.push(`/s/${studio.value}/bench`)
+useKeys({
+  ' ': done,
+  Backspace: () => void back(),
+  t: () => (asking.value = 'timer'),
+  '+': () => count(1),
+  '-': () => count(-1),
+  x: askBroke,
+  Escape: leave,
+})
+const words: Record<string, string> = {
+  press: 'Pressed',
+  pressOut: 'Pressed and out',
+  open: 'Opened',
+  wait: 'Wait',
+  knead: 'Kneaded',
+  putOn: 'All on',
+  pack: 'Packed',
+}
+const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] ?? 'Done')
+</script>
+
+<template>
+  <div class="hands">
+    <LoadState :error="v ? null : bench.error.value" :loading="bench.isPending.value" @again="bench.refetch()" />
+    <template v-if="v">
+      <header class="row top">
+        <h1>{{ v.heading }}</h1>
+        <span class="quiet">{{ v.until }}</span>
+        <span v-if="v.people.length > 1" class="row people" role="group" aria-label="Who is at the bench">
+          <Button
+            v-for="p in v.people"
+            :key="p"
+            :label="p"
+            :outlined="person !== p"
+            :aria-pressed="person === p"
+            severity="secondary"
+            class="who"
+            @click="setPerson(person === p ? '' : p)"
+          />
+        </span>
+        <span class="right row"
+          ><Button label="Leave" severity="secondary" outlined class="tall" @click="leave" /> <kbd>Esc</kbd></span
+        >
+      </header>
+      <p v-if="asleep" class="quiet small note">
+        This browser does not keep the screen awake: set the screen to stay on.
+      </p>
+      <p v-for="l in v.late" :key="l" class="danger note" role="alert">
+        <b>{{ l }}</b>
+      </p>
+      <MovedList :moved="v.moved" :why="v.movedWhy" />
+      <div class="two">
+        <section v-if="step" class="flour now" aria-live="polite">
+          <p class="quiet">
+            {{ step.commission }}<template v-if="step.piece"> · {{ step.piece }}</template>
+          </p>
+          <p v-if="pinned?.view.opens" class="soon">Planned for {{ pinned.view.opens }}</p>
+          <template v-if="move">
+            <h2 class="step">{{ move.say }}</h2>
+            <p class="sub">{{ move.sub }}</p>
+            <p v-if="move.do === 'wait'" class="huge" role="timer">{{ waitLeft }}</p>
+            <p v-else class="huge">{{ step.figures[0]?.text }}</p>
+            <p class="quiet">
+              {{ step.figures[0]?.unit }}
+              <WhyNumber
+                v-if="step.figures[0]"
+                :why="step.figures[0].why"
+                :of="`${step.figures[0].text}, ${step.figures[0].unit}`"
+              />
+            </p>
+          </template>
+          <template v-else>
+            <h2 class="step">{{ step.title }}</h2>
+            <div class="figures">
+              <div v-for="(f, i) in step.figures" :key="f.unit + i">
+                <p class="huge">{{ f.text }}</p>
+                <p class="quiet">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></p>
+              </div>
+            </div>
+            <p v-for="s in step.says" :key="s" class="say">{{ s }}</p>
+          </template>
+          <p v-if="step.checks.length" class="quiet">Look for: {{ step.checks.join('; ') }}.</p>
+          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+          <p v-if="told" class="quiet" role="status">{{ told }}</p>
+          <p v-if="other" class="soon">
+            Meanwhile: {{ v.now?.title }}.
+            <Button label="Show it" severity="secondary" outlined class="tall" @click="showIt" />
+          </p>
+          <div class="row acts">
+            <Button
+              :label="doneWord"
+              class="do"
+              :disabled="move?.do === 'wait'"
+              :loading="hands.isPending.value"
+              @click="done"
+            />
+            <kbd>Space</kbd>
+          </div>
+        </section>
+        <section v-else class="flour now">
+          <h2 class="step">Nothing for your hands</h2>
+          <p>{{ v.nothing }}</p>
+          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+          <p v-if="told" class="quiet" role="status">{{ told }}</p>
+        </section>
+        <aside class="stack">
+          <section v-if="tally" class="flour tally" aria-label="Count">
+            <p>
+              <span class="big">{{ tally.made - tally.broken }}</span> whole of {{ tally.wanted }} wanted<template
+                v-if="tally.broken"
+                >, {{ tally.broken }} broken</template
+              >
+            </p>
+            <p :class="tally.short ? 'danger' : 'quiet'">{{ tally.says }}</p>
+            <div class="row">
+              <Button
+                label="−"
+                aria-label="One fewer"
+                severity="secondary"
+                outlined
+                class="tall square"
+                @click="count(-1)"
+              />
+              <Button
+                label="+"
+                aria-label="One more"
+                severity="secondary"
+                outlined
+                class="tall square"
+                @click="count(1)"
+              />
+              <Button label="One broke" severity="secondary" outlined class="tall" @click="askBroke" /> <kbd>X</kbd>
+            </div>
+          </section>
+          <template v-for="t in v.tallies" :key="t.pieceId">
+            <Button
+              v-if="t.short"
+              :label="`Press ${t.short} more: ${t.name}`"
+              class="tall"
+              @click="act(() => more.mutateAsync({ id: t.pieceId, n: t.short }))"
+            />
+          </template>
+          <TimerList :timers="v.timers" @answered="show" />
+          <div class="row">
+            <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
+            <Button
+              v-if="v.lastSays"
+              label="Take back"
+              severity="secondary"
+              outlined
+              class="tall"
+              :title="v.lastSays"
+              @click="back"
+            />
+            <kbd v-if="v.lastSays">Backspace</kbd>
+          </div>
+          <p v-if="v.lastSays" class="quiet small">Last: {{ v.lastSays }}</p>
+          <section v-if="v.layOut.length" class="flour list">
+            <h2>Lay out first</h2>
+            <ul>
+              <li v-for="x in v.layOut" :key="x">{{ x }}</li>
+            </ul>
+          </section>
+          <section v-if="v.tidy.length" class="flour list">
+            <h2>The end of the evening</h2>
+            <ul>
+              <li v-for="x in v.tidy" :key="x">{{ x }}</li>
+            </ul>
+          </section>
+          <section>
+            <h2 class="quiet side">Next for your hands</h2>
+            <p v-for="n in v.next" :key="n.op" class="next">
+              <span>{{ n.title }}</span> <span class="quiet">{{ n.startSays }}</span>
+            </p>
+          </section>
+        </aside>
+      </div>
+      <Dialog
+        :visible="asking === 'broke'"
+        modal
+        dismissable-mask
+        header="One broke: why?"
+        :style="{ width: 'min(560px, 96vw)' }"
+        @update:visible="asking = ''"
+      >
+        <div v-if="breakable.length > 1" class="row" role="group" aria-label="Which piece">
+          <Button
+            v-for="t in breakable"
+            :key="t.pieceId"
+            :label="t.name"
+            :outlined="which !== t.pieceId"
+            severity="secondary"
+            class="tall"
+            @click="which = t.pieceId"
+          />
+        </div>
+        <div class="reasons">
+          <Button v-for="r in v.reasons" :key="r.code" :label="r.say" class="tall" @click="sayBroke(r.code)" />
+        </div>
+      </Dialog>
+      <Dialog
+        :visible="asking === 'timer'"
+        modal
+        dismissable-mask
+        header="A timer"
+        :style="{ width: 'min(560px, 96vw)' }"
+        @update:visible="asking = ''"
+      >
+        <div class="reasons">
+          <Button
+            v-for="m in ['3', '5', '8', '10', '15', '30']"
+            :key="m"
+            :label="`${m} min`"
+            class="tall"
+            @click="startTimer(m)"
+          />
+        </div>
+        <form class="stack own" @submit.prevent="startTimer(minutes)">
+          <label for="timer-minutes">or as long as</label>
+          <InputText id="timer-minutes" v-model="minutes" autocomplete="off" placeholder="1 h 30" fluid />
+          <label for="timer-about">What for</label>
+          <InputText id="timer-about" v-model="about" autocomplete="off" fluid />
+          <p v-if="timerFault" class="danger" role="alert">{{ timerFault }}</p>
+          <Button type="submit" label="Start it" class="tall" severity="secondary" outlined />
+        </form>
+      </Dialog>
+    </template>
+  </div>
+</template>
+
+<style scoped>
+.hands {
+  min-height: 100vh;
+  padding: 14px 22px 30px;
+  display: grid;
+  gap: 10px;
+  align-content: start;
+}
+.top {
+  gap: 10px 18px;
+}
+.right {
+  margin-left: auto;
+}
+.note {
+  margin: 0;
+}
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1.4fr) minmax(320px, 1fr);
+  gap: 22px;
+}
+.now {
+  padding: 20px 28px 24px;
+  align-self: start;
+}
+.now > p:first-child {
+  margin-top: 0;
+}
+.step {
+  font-size: clamp(30px, 4.2vw, 56px);
+  line-height: 1.1;
+  margin: 6px 0;
+}
+.sub {
+  font-size: 22px;
+  margin: 0;
+}
+.huge {
+  font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
+  font-size: clamp(64px, 11vw, 150px);
+  line-height: 1.05;
+  margin: 10px 0 4px;
+  font-variant-numeric: tabular-nums;
+}
+.figures {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 0 40px;
+}
+.figures .huge {
+  font-size: clamp(48px, 7vw, 96px);
+}
+.say {
+  font-size: 19px;
+}
+.do {
+  min-height: 84px;
+  min-width: 260px;
+  font-size: 24px;
+}
+.tall,
+.who {
+  min-height: 64px;
+}
+.square {
+  min-width: 64px;
+  font-size: 24px;
+}
+.tally,
+.list {
+  padding: 12px 18px;
+}
+.tally p {
+  margin: 2px 0 6px;
+}
+.tally .big {
+  font-size: 40px;
+}
+.list ul {
+  margin: 6px 0;
+  padding-left: 20px;
+}
+.list li {
+  padding: 3px 0;
+}
+.side {
+  font:
+    500 14px 'Figtree Variable',
+    sans-serif;
+}
+.next {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  border-top: 1px solid var(--linen);
+  padding: 8px 0;
+  margin: 0;
+}
+.reasons {
+  display: grid;
+  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
+  gap: 10px;
+  margin: 10px 0;
+}
+.own {
+  gap: 8px;
+}
+@media (max-width: 900px) {
+  .hands {
+    padding: 10px 12px 24px;
+  }
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
+  .now {
+    padding: 14px 16px 18px;
+  }
+  .do {
+    width: 100%;
+  }
+  .acts kbd {
+    display: none;
+  }
+}
+</style>
