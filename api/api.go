@@ -3,6 +3,7 @@
 package api
 
 import (
+	"context"
 	"errors"
 	"io/fs"
 	"log/slog"
@@ -23,8 +24,9 @@ const mostBody = 1 << 20
 // Options of the server.
 type Options struct {
 	Service *studio.Service
-	Live    *Live // nil: no streams
-	UI      fs.FS // nil: no interface
+	Live    *Live                                          // nil: no streams
+	Reset   func(ctx context.Context, studio string) error // puts the demo back to its first state; nil: there is none
+	UI      fs.FS                                          // nil: no interface
 	Log     *slog.Logger
 }
 
@@ -53,7 +55,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 	e.Use(middleware.SecureWithConfig(middleware.SecureConfig{XFrameOptions: "DENY", ContentTypeNosniff: "nosniff", ReferrerPolicy: "same-origin",
 		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
-	e.Use(middleware.BodyLimit(mostBody))
+	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return c.Request().URL.Path == importPath }}))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/events") }}))
 	g := e.Group("/api", sameSite, whoActs)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")
@@ -67,6 +69,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 		routes(a, &studio.Service{}, o.Log) // described only
 	}
 	g.POST("/reckon/:topic", reckonTopic)
+	documents(g, &o)
 	if o.Live != nil {
 		g.GET("/s/:studio/events", o.Live.stream(o.Service))
 	}

@@ -73,6 +73,16 @@ func (t *tx) RowAt(noun string, id, version int64) ([]byte, error) {
 	return nil, studio.ErrNotFound
 }
 
+func (t *tx) Clear() error {
+	for _, name := range []string{"timers", "journal", "steps", "plans", "pieces", "commissions", "lots", "tools"} {
+		if err := t.db.Exec("DELETE FROM " + name).Error; err != nil { // row-level security keeps to this studio
+			return err
+		}
+	}
+	t.commissions, t.pieces, t.steps, t.plan, t.planGot = nil, nil, nil, nil, false
+	return nil
+}
+
 // channel is where changes are told: the payload is the studio's id.
 const channel = "dustyfern"
 

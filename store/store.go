@@ -170,6 +170,21 @@ func (s *Store) CreateStudio(ctx context.Context, k *studio.Kitchen) error {
 	return err
 }
 
+// CreateWith makes a studio together with what f puts into it.
+func (s *Store) CreateWith(ctx context.Context, k *studio.Kitchen, f func(studio.Tx) error) error {
+	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+		row := kitchenRow{*k}
+		if err := db.Create(&row).Error; err != nil {
+			return err
+		}
+		k.ID = row.ID
+		if err := db.Exec("SELECT set_config('app.studio_id', ?, true)", fmt.Sprint(k.ID)).Error; err != nil {
+			return err
+		}
+		return f(&tx{db: db, kitchen: k})
+	})
+}
+
 // In runs f as one transaction that sees one studio only.
 func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) error {
 	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {

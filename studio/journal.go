@@ -6,6 +6,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"maps"
 	"reflect"
 	"slices"
 	"strings"
@@ -288,6 +289,12 @@ func (r *recorder) CreateTimer(t *Timer) error {
 // same compares two values; the store may have put the names within them into
 // another order.
 func same(a, b json.RawMessage) bool {
+	if a == nil {
+		a = json.RawMessage("null")
+	}
+	if b == nil {
+		b = json.RawMessage("null")
+	}
 	if bytes.Equal(a, b) {
 		return true
 	}
@@ -308,10 +315,13 @@ func putBack(row any, t *Touched, at time.Time) (since string, err error) {
 		for name, x := range t.After {
 			before[name] = x
 		}
-		before["DeletedAt"], _ = json.Marshal(at.UTC())
+		before["deletedAt"], _ = json.Marshal(at.UTC())
 	}
-	for name, after := range t.After {
-		if name == "Version" || same(before[name], after) {
+	names := maps.Clone(t.After)
+	maps.Copy(names, before)
+	for name := range names {
+		after := t.After[name] // what is empty is left out
+		if name == "version" || same(before[name], after) {
 			continue
 		}
 		if planned := name == "PlannedStart" || name == "PlannedEnd"; planned && t.Noun == "step" {
@@ -321,7 +331,9 @@ func putBack(row any, t *Touched, at time.Time) (since string, err error) {
 		} else if !same(now[name], after) {
 			return name, nil
 		}
-		now[name] = before[name]
+		if now[name] = before[name]; now[name] == nil {
+			delete(now, name)
+		}
 	}
 	b, err := json.Marshal(now)
 	if err != nil {

@@ -7,41 +7,41 @@ import "time"
 
 // Kitchen is a studio: its room, hours, places and habits.
 type Kitchen struct {
-	ID            int64
-	Version       int64
-	Slug          string
-	Name          string
-	TimeZone      string
-	TempC         float64
-	RHPercent     float64
-	FreezerPlaces int
-	GramsPerTsp   *float64
-	ScaleStepG    float64
-	Powder        string
-	School        string
-	Breakage      string
-	Words         string
-	Units         string
-	Scheme        string
-	Keys          bool
-	BufferMinutes int
-	Confidence    float64
-	ToDarker      int
-	ToLighter     int
-	ToWhite       int
-	WhiteFrom     float64
-	KneadFirst    int
-	KneadMore     int
-	PutOnBase     float64
-	PutOnSmall    float64
-	PutOnLarge    float64
-	SettleMinutes int
-	PackMinutes   int
-	FreshDays     float64
-	Trays         []Tray      `gorm:"serializer:json"`
-	Formers       []Former    `gorm:"serializer:json"`
-	Hours         []Hours     `gorm:"serializer:json"`
-	Exceptions    []Exception `gorm:"serializer:json"`
+	ID            int64       `json:"id,omitempty"`
+	Version       int64       `json:"version,omitempty"`
+	Slug          string      `json:"slug,omitempty"`
+	Name          string      `json:"name"`
+	TimeZone      string      `json:"timeZone"`
+	TempC         float64     `json:"tempC"`
+	RHPercent     float64     `json:"rhPercent"`
+	FreezerPlaces int         `json:"freezerPlaces"`
+	GramsPerTsp   *float64    `json:"gramsPerTsp,omitempty"`
+	ScaleStepG    float64     `json:"scaleStepG"`
+	Powder        string      `json:"powder"`
+	School        string      `json:"school"`
+	Breakage      string      `json:"breakage"`
+	Words         string      `json:"words"`
+	Units         string      `json:"units"`
+	Scheme        string      `json:"scheme"`
+	Keys          bool        `json:"keys"`
+	BufferMinutes int         `json:"bufferMinutes"`
+	Confidence    float64     `json:"confidence"`
+	ToDarker      int         `json:"toDarker"`
+	ToLighter     int         `json:"toLighter"`
+	ToWhite       int         `json:"toWhite"`
+	WhiteFrom     float64     `json:"whiteFrom"`
+	KneadFirst    int         `json:"kneadFirst"`
+	KneadMore     int         `json:"kneadMore"`
+	PutOnBase     float64     `json:"putOnBase"`
+	PutOnSmall    float64     `json:"putOnSmall"`
+	PutOnLarge    float64     `json:"putOnLarge"`
+	SettleMinutes int         `json:"settleMinutes"`
+	PackMinutes   int         `json:"packMinutes"`
+	FreshDays     float64     `json:"freshDays"`
+	Trays         []Tray      `json:"trays" gorm:"serializer:json"`
+	Formers       []Former    `json:"formers" gorm:"serializer:json"`
+	Hours         []Hours     `json:"hours" gorm:"serializer:json"`
+	Exceptions    []Exception `json:"exceptions" gorm:"serializer:json"`
 }
 
 // Tray is trays of one size.
@@ -75,41 +75,41 @@ type Exception struct {
 
 // Tool is a mould of the drawer.
 type Tool struct {
-	ID             int64
-	Version        int64
-	DeletedAt      *time.Time
-	Name           string
-	Make           string
-	Shape          string
-	CavityML       *float64
-	WeighedG       *float64
-	LengthMM       float64
-	WidthMM        float64
-	DepthMM        float64
-	DetailMM       *float64
-	Undercut       bool
-	Patterned      bool
-	Branching      bool
-	Chilled        bool
-	FreezeMinutes  *float64
-	Cavities       int
-	Copies         int
-	FillMinutes    *float64
-	UnmouldMinutes *float64
+	ID             int64      `json:"id,omitempty"`
+	Version        int64      `json:"version,omitempty"`
+	DeletedAt      *time.Time `json:"deletedAt,omitempty"`
+	Name           string     `json:"name"`
+	Make           string     `json:"make"`
+	Shape          string     `json:"shape"`
+	CavityML       *float64   `json:"cavityML,omitempty"`
+	WeighedG       *float64   `json:"weighedG,omitempty"`
+	LengthMM       float64    `json:"lengthMM"`
+	WidthMM        float64    `json:"widthMM"`
+	DepthMM        float64    `json:"depthMM"`
+	DetailMM       *float64   `json:"detailMM,omitempty"`
+	Undercut       bool       `json:"undercut"`
+	Patterned      bool       `json:"patterned"`
+	Branching      bool       `json:"branching"`
+	Chilled        bool       `json:"chilled"`
+	FreezeMinutes  *float64   `json:"freezeMinutes,omitempty"`
+	Cavities       int        `json:"cavities"`
+	Copies         int        `json:"copies"`
+	FillMinutes    *float64   `json:"fillMinutes,omitempty"`
+	UnmouldMinutes *float64   `json:"unmouldMinutes,omitempty"`
 }
 
 // Lot is a paste of the pantry.
 type Lot struct {
-	ID        int64
-	Version   int64
-	DeletedAt *time.Time
-	Name      string
-	Kind      string
-	MassG     float64
-	Grade     *int
-	OpenedOn  *time.Time
-	Swatch    *string
-	Allergens []string `gorm:"serializer:json"`
+	ID        int64      `json:"id,omitempty"`
+	Version   int64      `json:"version,omitempty"`
+	DeletedAt *time.Time `json:"deletedAt,omitempty"`
+	Name      string     `json:"name"`
+	Kind      string     `json:"kind"`
+	MassG     float64    `json:"massG"`
+	Grade     *int       `json:"grade,omitempty"`
+	OpenedOn  *time.Time `json:"openedOn,omitempty"`
+	Swatch    *string    `json:"swatch,omitempty"`
+	Allergens []string   `json:"allergens" gorm:"serializer:json"`
 }
 
 // Tier of a cake.
@@ -123,63 +123,63 @@ type Tier struct {
 
 // Commission is an order: who and what for, when, and who eats.
 type Commission struct {
-	ID         int64
-	Version    int64
-	DeletedAt  *time.Time
-	Title      string
-	Customer   string
-	HandOver   *time.Time
-	CakeReady  *time.Time
-	Carrier    string
-	Tiers      []Tier `gorm:"serializer:json"`
-	Count      *int
-	AcrossMM   *float64
-	Domed      bool
-	Guests     string
-	Children   bool
-	Allergies  []string `gorm:"serializer:json"`
-	NoAlcohol  bool
-	NoGelatine bool
-	Notes      string
-	State      string
+	ID         int64      `json:"id,omitempty"`
+	Version    int64      `json:"version,omitempty"`
+	DeletedAt  *time.Time `json:"deletedAt,omitempty"`
+	Title      string     `json:"title"`
+	Customer   string     `json:"customer"`
+	HandOver   *time.Time `json:"handOver,omitempty"`
+	CakeReady  *time.Time `json:"cakeReady,omitempty"`
+	Carrier    string     `json:"carrier"`
+	Tiers      []Tier     `json:"tiers" gorm:"serializer:json"`
+	Count      *int       `json:"count,omitempty"`
+	AcrossMM   *float64   `json:"acrossMM,omitempty"`
+	Domed      bool       `json:"domed"`
+	Guests     string     `json:"guests"`
+	Children   bool       `json:"children"`
+	Allergies  []string   `json:"allergies" gorm:"serializer:json"`
+	NoAlcohol  bool       `json:"noAlcohol"`
+	NoGelatine bool       `json:"noGelatine"`
+	Notes      string     `json:"notes"`
+	State      string     `json:"state"`
 }
 
 // Piece is a counted decoration of a commission.
 type Piece struct {
-	ID            int64
-	Version       int64
-	DeletedAt     *time.Time
-	CommissionID  int64
-	Position      int
-	Name          string
-	Wanted        int
-	MouldID       *int64
-	Colour        string
-	Swatch        string
-	Eaten         string
-	KnifePasses   bool
-	Stance        string
-	HeightMM      *float64
-	Bent          bool
-	Joined        string
-	Support       string
-	Carries       bool
-	Bagged        bool
-	HandledSoon   bool
-	EdgeMM        *float64
-	Dusted        bool
-	Chill         bool
-	HeldUp        bool
-	WayOut        string
-	PegPercent    *float64
-	School        string
-	Dough         string
-	TrialG        *float64
-	TrialLowG     *float64
-	TrialHighG    *float64
-	TrialText     string
-	TrialEstimate bool
-	Extras        []int `gorm:"serializer:json"` // pressed again, by batch
+	ID            int64      `json:"id,omitempty"`
+	Version       int64      `json:"version,omitempty"`
+	DeletedAt     *time.Time `json:"deletedAt,omitempty"`
+	CommissionID  int64      `json:"commissionId,omitempty"`
+	Position      int        `json:"position"`
+	Name          string     `json:"name"`
+	Wanted        int        `json:"wanted"`
+	MouldID       *int64     `json:"mouldId,omitempty"`
+	Colour        string     `json:"colour"`
+	Swatch        string     `json:"swatch"`
+	Eaten         string     `json:"eaten"`
+	KnifePasses   bool       `json:"knifePasses"`
+	Stance        string     `json:"stance"`
+	HeightMM      *float64   `json:"heightMM,omitempty"`
+	Bent          bool       `json:"bent"`
+	Joined        string     `json:"joined"`
+	Support       string     `json:"support"`
+	Carries       bool       `json:"carries"`
+	Bagged        bool       `json:"bagged"`
+	HandledSoon   bool       `json:"handledSoon"`
+	EdgeMM        *float64   `json:"edgeMM,omitempty"`
+	Dusted        bool       `json:"dusted"`
+	Chill         bool       `json:"chill"`
+	HeldUp        bool       `json:"heldUp"`
+	WayOut        string     `json:"wayOut"`
+	PegPercent    *float64   `json:"pegPercent,omitempty"`
+	School        string     `json:"school"`
+	Dough         string     `json:"dough"`
+	TrialG        *float64   `json:"trialG,omitempty"`
+	TrialLowG     *float64   `json:"trialLowG,omitempty"`
+	TrialHighG    *float64   `json:"trialHighG,omitempty"`
+	TrialText     string     `json:"trialText"`
+	TrialEstimate bool       `json:"trialEstimate"`
+	Extras        []int      `gorm:"serializer:json"` // pressed again, by batch
 }
 
 // Figure is a number as the reader sees it, with its reason.

@@ -16,6 +16,7 @@ var (
 type Store interface {
 	Studios(ctx context.Context) ([]Kitchen, error)
 	CreateStudio(ctx context.Context, k *Kitchen) error
+	CreateWith(ctx context.Context, k *Kitchen, f func(Tx) error) error // the studio and what f puts into it, or nothing
 	In(ctx context.Context, slug string, f func(Tx) error) error
 	Ping(ctx context.Context) error
 }
@@ -66,5 +67,6 @@ type Tx interface {
 	SetUndone(id int64, undone bool) error
 	EntryOf(act string) (Entry, error)                    // by the sender's number
 	RowAt(noun string, id, version int64) ([]byte, error) // a row as JSON at an earlier version
+	Clear() error                                         // everything of the studio but its kitchen
 	Tell() error                                          // other windows hear of it when this transaction holds
 }

@@ -96,20 +96,26 @@ type StudioRow struct {
 	Name string `json:"name"`
 }
 
+// freeSlug is an address that no studio has yet.
+func (s *Service) freeSlug(ctx context.Context, base string) (string, error) {
+	all, err := s.Store.Studios(ctx)
+	slug := base
+	for n := 2; slices.ContainsFunc(all, func(o Kitchen) bool { return o.Slug == slug }); n++ {
+		slug = fmt.Sprintf("%s-%d", base, n)
+	}
+	return slug, err
+}
+
 // CreateStudio opens an empty studio under a free address.
 func (s *Service) CreateStudio(ctx context.Context, name string) (StudioRow, error) {
 	name = strings.TrimSpace(name)
 	if name == "" || len([]rune(name)) > 80 {
 		return StudioRow{}, fault.New(fault.Required, "name", "What is your studio called? Up to 80 characters.")
 	}
-	all, err := s.Store.Studios(ctx)
-	if err != nil {
-		return StudioRow{}, err
-	}
 	k := NewKitchen(name)
-	base := k.Slug
-	for n := 2; slices.ContainsFunc(all, func(o Kitchen) bool { return o.Slug == k.Slug }); n++ {
-		k.Slug = fmt.Sprintf("%s-%d", base, n)
+	var err error
+	if k.Slug, err = s.freeSlug(ctx, k.Slug); err != nil {
+		return StudioRow{}, err
 	}
 	if err := s.Store.CreateStudio(ctx, &k); err != nil {
 		return StudioRow{}, err

@@ -14,17 +14,17 @@ import (
 // Timer is a clock that runs on the server: it outlives the window and the
 // program that began it.
 type Timer struct {
-	ID           int64
-	Version      int64
-	DeletedAt    *time.Time
-	CommissionID *int64
-	Op           string
-	Kind         string // rest freezer dew open touch lift join own
-	N            int
-	Says         string
-	StartsAt     time.Time
-	RingsAt      time.Time
-	AnsweredAt   *time.Time
+	ID           int64      `json:"id,omitempty"`
+	Version      int64      `json:"version,omitempty"`
+	DeletedAt    *time.Time `json:"deletedAt,omitempty"`
+	CommissionID *int64     `json:"commissionId,omitempty"`
+	Op           string     `json:"op"`
+	Kind         string     `json:"kind"` // rest freezer dew open touch lift join own
+	N            int        `json:"n"`
+	Says         string     `json:"says"`
+	StartsAt     time.Time  `json:"startsAt"`
+	RingsAt      time.Time  `json:"ringsAt"`
+	AnsweredAt   *time.Time `json:"answeredAt,omitempty"`
 }
 
 // TimerView is a running timer; the browser counts down to Rings by the

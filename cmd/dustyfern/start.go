@@ -19,6 +19,7 @@ import (
 	"github.com/jackc/pgx/v5"
 
 	"dustyfern/api"
+	"dustyfern/craft/fault"
 	"dustyfern/demo"
 	"dustyfern/localpg"
 	"dustyfern/store"
@@ -268,6 +269,16 @@ func (d *data) demoOnce(ctx context.Context) error {
 	return demo.Load(ctx, d.store, d.clock())
 }
 
+// resetDemo puts the demo studio back to its first state, and only that one.
+func (d *data) resetDemo(service *studio.Service) func(context.Context, string) error {
+	return func(ctx context.Context, slug string) error {
+		if slug != demo.Slug {
+			return fault.New(fault.Contradiction, "studio", "Only the demo studio can be put back.")
+		}
+		return service.Replace(ctx, slug, demo.Document(d.clock()))
+	}
+}
+
 func (d *data) close() {
 	if d.store != nil {
 		d.store.Close()
@@ -330,7 +341,7 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	following, unfollow := context.WithCancel(context.Background())
 	defer unfollow()
 	go d.store.Listen(following, live.Tell)
-	handler, _ := api.New(api.Options{Service: service, Live: live, UI: dist, Log: d.log})
+	handler, _ := api.New(api.Options{Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute,
 		ErrorLog: slog.NewLogLogger(d.log.Handler(), slog.LevelWarn)}
 	server.RegisterOnShutdown(live.Close)
