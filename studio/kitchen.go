@@ -30,6 +30,7 @@ func NewKitchen(name string) Kitchen {
 func (s *Service) Kitchen(ctx context.Context, slug string) (out KitchenView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		out = kitchenView(k, now)
+		out.IsDemo = k.Slug == s.Demo
 		return nil
 	})
 	return out, err
@@ -45,6 +46,7 @@ type KitchenView struct {
 	Scheme  string  `json:"scheme"`
 	Keys    bool    `json:"keys"`
 	Room    string  `json:"room"`
+	IsDemo  bool    `json:"isDemo" doc:"it can be put back to its first state"`
 	Now     string  `json:"now" doc:"the server's clock, RFC 3339"`
 	NowSays string  `json:"nowSays"`
 }
@@ -59,6 +61,7 @@ func kitchenView(k *Kitchen, now time.Time) KitchenView {
 func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (out KitchenView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error { return changeRow(a, &kitchens, a.k.ID, in) }, func(tx Tx, k *Kitchen, now time.Time) error {
 		out = kitchenView(k, s.Clock().In(k.zone()))
+		out.IsDemo = k.Slug == s.Demo
 		return nil
 	})
 	return out, err

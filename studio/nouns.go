@@ -179,7 +179,7 @@ type Piece struct {
 	TrialHighG    *float64   `json:"trialHighG,omitempty"`
 	TrialText     string     `json:"trialText"`
 	TrialEstimate bool       `json:"trialEstimate"`
-	Extras        []int      `gorm:"serializer:json"` // pressed again, by batch
+	Extras        []int      `json:"extras" gorm:"serializer:json"` // pressed again, by batch
 }
 
 // Figure is a number as the reader sees it, with its reason.

@@ -15,6 +15,7 @@ import (
 type Service struct {
 	Store Store
 	Clock func() time.Time
+	Demo  string // address of the demo studio, "" for none
 }
 
 // Conflict is a change that met another one on the same field: both states.

@@ -20,6 +20,8 @@ import (
 const usage = `dustyfern start     serve the application (PostgreSQL of its own, or DATABASE_URL)
 dustyfern demo      put the demo studio into DATABASE_URL
 dustyfern migrate   bring the tables of DATABASE_URL up to date
+dustyfern export    STUDIO > studio.json: a studio as one document
+dustyfern import    [--look] studio.json: a new studio of a document
 dustyfern reckon    TOPIC (JSON on standard input), --batch (JSON Lines), --topics
 dustyfern openapi   print the description of the HTTP interface
 `
@@ -38,6 +40,10 @@ func run(args []string) int {
 		return withDatabase("demo", loadDemo)
 	case "migrate":
 		return withDatabase("migrate", func(ctx context.Context, _ string) error { return store.Migrate(ctx, ownerURL()) })
+	case "export":
+		return exporting(args[1:])
+	case "import":
+		return importing(args[1:])
 	case "reckon":
 		return reckoning(args[1:], os.Stdin, os.Stdout)
 	case "openapi":

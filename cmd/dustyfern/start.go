@@ -37,6 +37,7 @@ type settings struct {
 	clock  string
 	noDemo bool
 	fast   bool
+	quiet  bool // says nothing of its progress
 }
 
 func dataFolder() string {
@@ -218,9 +219,16 @@ func short(err error) string {
 	return s
 }
 
+// say tells of the progress of a start.
+func (d *data) say(words string) {
+	if !d.s.quiet {
+		fmt.Println(words)
+	}
+}
+
 // openPrivate keeps a cluster of its own in the data folder.
 func (d *data) openPrivate(ctx context.Context, address string) error {
-	fmt.Println("Opening the data folder " + d.s.data)
+	d.say("Opening the data folder " + d.s.data)
 	if err := localpg.Prepare(d.s.data); err != nil {
 		return fmt.Errorf("the data folder %s cannot be made or written (%s): choose another with --data or DUSTYFERN_DATA", d.s.data, short(err))
 	}
@@ -229,7 +237,7 @@ func (d *data) openPrivate(ctx context.Context, address string) error {
 		return err
 	}
 	d.lock = lock
-	fmt.Println("Starting PostgreSQL")
+	d.say("Starting PostgreSQL")
 	d.options = localpg.Options{Dir: d.s.data, Durable: !d.s.fast, DieWithUs: true}
 	if d.cluster, err = localpg.Start(ctx, d.options); err != nil {
 		return fmt.Errorf("the private PostgreSQL does not start (%w); its log is in %s", err, filepath.Join(d.s.data, "postgres.log"))
@@ -246,7 +254,7 @@ func (d *data) openPrivate(ctx context.Context, address string) error {
 	if err := store.PrepareRole(ctx, owner, word); err != nil {
 		return err
 	}
-	fmt.Println("Bringing the tables up to date")
+	d.say("Bringing the tables up to date")
 	if err := store.Migrate(ctx, owner); err != nil {
 		return fmt.Errorf("the tables could not be brought up to date: %w", err)
 	}
@@ -265,7 +273,7 @@ func (d *data) demoOnce(ctx context.Context) error {
 	if err != nil || len(all) > 0 {
 		return err
 	}
-	fmt.Println("Loading the demo studio")
+	d.say("Loading the demo studio")
 	return demo.Load(ctx, d.store, d.clock())
 }
 
@@ -333,7 +341,7 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	if dist == nil {
 		fmt.Println("The interface is not built: run make start, or npm run build in ui.")
 	}
-	service := &studio.Service{Store: d.store, Clock: d.clock}
+	service := &studio.Service{Store: d.store, Clock: d.clock, Demo: demo.Slug}
 	live := api.NewLive()
 	if d.s.clock != "" {
 		live.Beat = 200 * time.Millisecond // a clock set by hand is looked at often

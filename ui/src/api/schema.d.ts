@@ -652,6 +652,8 @@ export interface components {
             undo: string;
         };
         KitchenView: {
+            /** @description it can be put back to its first state */
+            isDemo: boolean;
             keys: boolean;
             name: string;
             /** @description the server's clock, RFC 3339 */

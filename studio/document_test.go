@@ -1,0 +1,196 @@
+package studio_test
+
+import (
+	"bytes"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/demo"
+	"dustyfern/store/storetest"
+	"dustyfern/studio"
+)
+
+// lived is a house in which everything that a document can hold has happened.
+func lived(t *testing.T) *house {
+	h := newHouse(t)
+	row, err := h.Import(t.Context(), demo.Document(h.now))
+	h.ok(err)
+	h.slug = row.Slug
+	h.kitchen(set{"exceptions": "Thu 24 Dec shut\nSat 28 Nov 9:00-12:00 Ines", "name": "Moss & Ümlaut <b>"})
+	h.now = time.Date(2026, 12, 3, 21, 31, 0, 0, time.UTC)
+	h.hands()
+	b := h.after(time.Minute).hands()
+	_, err = h.Broke(t.Context(), h.slug, b.Tallies[0].Op, b.Tallies[0].Version, "tore")
+	h.ok(err)
+	_, err = h.PressMore(t.Context(), h.slug, b.Tallies[0].PieceID, 2)
+	h.ok(err)
+	_, err = h.StartTimer(t.Context(), h.slug, "20", "Syrup")
+	h.ok(err)
+	gone := h.mould(set{"name": "Gone"})
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindTool, gone, false))
+	h.undo()
+	return h
+}
+
+func (h *house) export(slug string) []byte {
+	h.t.Helper()
+	b, err := h.Export(h.t.Context(), slug)
+	h.ok(err)
+	return b
+}
+
+func TestADocumentComesBackByteForByte(t *testing.T) {
+	t.Parallel()
+	h := lived(t)
+	first := h.export(h.slug)
+	for _, want := range []string{`"why": "tore"`, `"says": "Syrup"`, `"extras": [`, `"fills": [`, `took Gone away`, `"Moss & Ümlaut <b>"`} {
+		if !bytes.Contains(first, []byte(want)) {
+			t.Errorf("%s is not in it", want)
+		}
+	}
+	// into the same database, as another studio, and into another database
+	row, err := h.Import(t.Context(), first)
+	h.ok(err)
+	if second := h.export(row.Slug); !bytes.Equal(first, second) {
+		t.Errorf("beside itself it comes back changed:\n%s", difference(first, second))
+	}
+	s, _ := storetest.Open(t)
+	other := &studio.Service{Store: s, Clock: h.Clock}
+	row, err = other.Import(t.Context(), first)
+	h.ok(err)
+	third, err := other.Export(t.Context(), row.Slug)
+	h.ok(err)
+	if !bytes.Equal(first, third) {
+		t.Errorf("elsewhere it comes back changed:\n%s", difference(first, third))
+	}
+	// and the work goes on where it was
+	b, err := other.Bench(t.Context(), row.Slug)
+	h.ok(err)
+	if was := h.bench(); b.Now.Title != was.Now.Title || b.Move.Say != was.Move.Say || len(b.Timers) != len(was.Timers) || b.Tallies[0].Says != was.Tallies[0].Says {
+		t.Errorf("%s, %+v; it was %s, %+v", b.Now.Title, b.Move, was.Now.Title, was.Move)
+	}
+	// what came with the document was done elsewhere: it cannot be taken back
+	if _, err := other.TakeBack(t.Context(), row.Slug); err != nil {
+		t.Error(err)
+	}
+}
+
+// difference is the first line in which two documents differ.
+func difference(a, b []byte) string {
+	x, y := strings.Split(string(a), "\n"), strings.Split(string(b), "\n")
+	for i := range min(len(x), len(y)) {
+		if x[i] != y[i] {
+			return strings.Join(x[max(0, i-4):i+1], "\n") + "\nis\n" + y[i]
+		}
+	}
+	return "one is longer"
+}
+
+func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	good := string(demo.Document(h.now))
+	swap := func(old, with string) string {
+		t.Helper()
+		if !strings.Contains(good, old) {
+			t.Fatalf("%s is not in the demo", old)
+		}
+		return strings.Replace(good, old, with, 1)
+	}
+	for _, c := range []struct{ say, doc, field, words string }{
+		{"nothing", "", "document", "no studio document"},
+		{"no JSON", "{", "document", "Line 1"},
+		{"another format", swap("dustyfern-studio/1", "dustyfern-studio/9"), "format", "this program reads"},
+		{"a field that does not exist", swap(`"tempC"`, `"temperature"`), "document", "temperature"},
+		{"a word for a number", swap(`"tempC": 21`, `"tempC": "warm"`), "kitchen.tempC", "Line"},
+		{"a room on fire", swap(`"tempC": 21`, `"tempC": 400`), "kitchen.tempC", "From 5 °C to 40 °C"},
+		{"a zone of Mars", swap(`"Europe/London"`, `"Mars/Olympus"`), "kitchen.timeZone", "no time zone"},
+		{"a mould of nothing", swap(`"lengthMM": 180`, `"lengthMM": -1`), "tools[0].lengthMM", ""},
+		{"a lot of lead", swap(`"kind": "flowerPaste"`, `"kind": "lead"`), "lots[3].kind", "Choose one of"},
+		{"a mould that is not there", swap(`"mould": 3`, `"mould": 99`), "commissions[0].pieces[0].mould", "no tool number 99"},
+		{"a state of its own", swap(`"state": "handedOver"`, `"state": "eaten"`), ".state", "not \"eaten\""},
+		{"a step that ends before it began", swap(`"actualEnd": "2026-11-24T14:30:00Z"`, `"actualEnd": "2026-11-20T14:30:00Z"`), "commissions[0].steps[0].actualStart", "ends after"},
+		{"a timer of another kind", swap("\"kind\": \"lift\",\n   \"n\"", "\"kind\": \"alarm\",\n   \"n\""), "timers[0].kind", "alarm"},
+		{"more after it", good + "{}", "document", "there is more"},
+		{"a piece that weighs less than nothing", swap(`"trialG": 4.2`, `"trialG": -4.2`), "commissions[0].pieces[0].trialG", "0.01 g"},
+	} {
+		_, err := h.Import(t.Context(), []byte(c.doc))
+		if err == nil {
+			t.Errorf("%s was let in", c.say)
+			continue
+		}
+		if !strings.Contains(err.Error(), c.words) || !strings.HasPrefix(err.Error(), c.field) && !strings.Contains(err.Error(), c.field+":") {
+			t.Errorf("%s: %v, want %s and %q", c.say, err, c.field, c.words)
+		}
+	}
+	all, err := h.Studios(t.Context())
+	h.ok(err)
+	if len(all) != 1 {
+		t.Errorf("a half import is left: %v", all)
+	}
+	seen, err := h.Look(t.Context(), []byte(good))
+	h.ok(err)
+	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 7 moulds, 11 lots, 4 commissions with 6 pieces, and 4 steps that have begun.` {
+		t.Error(seen.Says)
+	}
+	if all, _ = h.Studios(t.Context()); len(all) != 1 {
+		t.Error("looking made a studio")
+	}
+}
+
+func TestPuttingTheDemoBack(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	row, err := h.Import(t.Context(), demo.Document(h.now))
+	h.ok(err)
+	first := h.export(row.Slug)
+	own := h.export(h.slug)
+	elm := h.slug
+	h.slug = row.Slug
+	h.finish("knead")
+	h.kitchen(set{"rhPercent": "70 %"})
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindCommission, 1, false))
+	h.ok(h.Replace(t.Context(), h.slug, demo.Document(h.now)))
+	if again := h.export(h.slug); !bytes.Equal(first, again) {
+		t.Error(difference(first, again))
+	}
+	if !bytes.Equal(own, h.export(elm)) {
+		t.Error("another studio was touched")
+	}
+}
+
+func TestTables(t *testing.T) {
+	t.Parallel()
+	h := lived(t)
+	for kind, want := range map[string]int{"tools": 9, "lots": 12} {
+		rows, err := h.Table(t.Context(), h.slug, kind)
+		h.ok(err)
+		if len(rows) != want || len(rows[0]) < 7 {
+			t.Errorf("%s: %d rows of %d", kind, len(rows), len(rows[0]))
+		}
+	}
+	rows, err := h.Table(t.Context(), h.slug, "steps")
+	h.ok(err)
+	made := 0
+	for _, r := range rows[1:] {
+		if r[8] != "" {
+			made++
+		}
+	}
+	if made < 2 || rows[1][0] != "Fernery centenary" {
+		t.Errorf("%v", rows[1])
+	}
+	_, err = h.Table(t.Context(), h.slug, "beetles")
+	h.refused(err, "kind", "tools, lots and steps")
+}
+
+func FuzzReadDocument(f *testing.F) {
+	f.Add(demo.Document(tuesday))
+	f.Add([]byte(`{"format":"dustyfern-studio/1","kitchen":{"name":"x","timeZone":"UTC"}}`))
+	f.Fuzz(func(t *testing.T, raw []byte) {
+		if d, err := studio.ReadDocument(raw); err == nil && d.Format != studio.DocumentFormat {
+			t.Fatal("another format was read")
+		}
+	})
+}
