@@ -55,7 +55,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 	e.Use(middleware.SecureWithConfig(middleware.SecureConfig{XFrameOptions: "DENY", ContentTypeNosniff: "nosniff", ReferrerPolicy: "same-origin",
 		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
-	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return c.Request().URL.Path == importPath }}))
+	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return strings.HasPrefix(c.Request().URL.Path, importPath) }}))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/events") }}))
 	g := e.Group("/api", sameSite, whoActs)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")
@@ -64,9 +64,9 @@ func New(o Options) (*echo.Echo, huma.API) {
 	cfg.Servers = []*huma.Server{{URL: "/api"}}
 	a := huma.NewAPI(cfg, &adapter{Handler: e, add: g.Add})
 	if o.Service != nil {
-		routes(a, o.Service, o.Log)
+		routes(a, o.Service, o.Reset, o.Log)
 	} else {
-		routes(a, &studio.Service{}, o.Log) // described only
+		routes(a, &studio.Service{}, nil, o.Log) // described only
 	}
 	g.POST("/reckon/:topic", reckonTopic)
 	documents(g, &o)

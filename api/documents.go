@@ -2,11 +2,9 @@ package api
 
 import (
 	"encoding/csv"
-	"io"
 	"net/http"
 
 	"github.com/labstack/echo/v5"
-	"github.com/labstack/echo/v5/middleware"
 )
 
 const (
@@ -14,27 +12,14 @@ const (
 	mostDocument = 16 << 20
 )
 
+// whole is a document as it was sent.
+type whole struct {
+	RawBody []byte `contentType:"application/json"`
+}
+
 // documents are the doors for whole files: a studio as JSON, tables as CSV.
 func documents(g *echo.Group, o *Options) {
 	s := o.Service
-	answer := func(c *echo.Context, status int, out any, err error) error {
-		if err != nil {
-			return refuse(o.Log, err)
-		}
-		return c.JSON(status, out)
-	}
-	g.POST("/studios/import", func(c *echo.Context) error {
-		raw, err := io.ReadAll(c.Request().Body)
-		if err != nil {
-			return err
-		}
-		if c.QueryParam("look") != "" {
-			seen, err := s.Look(c.Request().Context(), raw)
-			return answer(c, http.StatusOK, seen, err)
-		}
-		row, err := s.Import(c.Request().Context(), raw)
-		return answer(c, http.StatusOK, row, err)
-	}, middleware.BodyLimit(mostDocument))
 	g.GET("/s/:studio/export", func(c *echo.Context) error {
 		raw, err := s.Export(c.Request().Context(), c.Param("studio"))
 		if err != nil {
@@ -61,12 +46,6 @@ func documents(g *echo.Group, o *Options) {
 		}
 		w.Flush()
 		return nil
-	})
-	g.POST("/s/:studio/reset", func(c *echo.Context) error {
-		if o.Reset == nil {
-			return problem(http.StatusNotFound, "There is no demo here to be put back.")
-		}
-		return answer(c, http.StatusOK, struct{}{}, o.Reset(c.Request().Context(), c.Param("studio")))
 	})
 }
 

@@ -3,7 +3,9 @@ package api
 import (
 	"bufio"
 	"context"
+	"encoding/json"
 	"fmt"
+	"io"
 	"net/http"
 	"strings"
 	"testing"
@@ -202,5 +204,63 @@ func BenchmarkChangeHeard(b *testing.B) {
 		b.StartTimer()
 		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"colour": fmt.Sprint("soot ", n)}), nil)
 		s.hears("changed")
+	}
+}
+
+func TestDocumentsThroughTheDoor(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	get := func(path string) (string, *http.Response) {
+		t.Helper()
+		resp, err := http.Get(h.url + "/api" + path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer resp.Body.Close()
+		b, _ := io.ReadAll(resp.Body)
+		return string(b), resp
+	}
+	doc, resp := get(hollow + "/export")
+	if resp.StatusCode != 200 || !strings.Contains(resp.Header.Get("Content-Disposition"), "hollow-lane-sugar-room.json") {
+		t.Fatal(resp.Status, resp.Header)
+	}
+	send := func(path, body string, into any) int {
+		t.Helper()
+		resp, err := http.Post(h.url+"/api"+path, "application/json", strings.NewReader(body))
+		if err != nil {
+			t.Fatal(err)
+		}
+		defer resp.Body.Close()
+		_ = json.NewDecoder(resp.Body).Decode(into)
+		return resp.StatusCode
+	}
+	var seen studio.Preview
+	if status := send("/studios/import/look", doc, &seen); status != 200 || seen.Pieces != 6 {
+		t.Errorf("%d %+v", status, seen)
+	}
+	var row studio.StudioRow
+	if status := send("/studios/import", doc, &row); status != 200 || row.Slug != "hollow-lane-sugar-room-2" {
+		t.Errorf("%d %+v", status, row)
+	}
+	if again, _ := get("/s/" + row.Slug + "/export"); again != doc {
+		t.Error("it came back changed")
+	}
+	var p Problem
+	if status := send("/studios/import", strings.Replace(doc, `"tempC": 21`, `"tempC": 400`, 1), &p); status != 422 || p.Fields[0].Field != "kitchen.tempC" {
+		t.Errorf("%d %+v", status, p)
+	}
+	if status := send("/studios/import", strings.Repeat(" ", 17<<20)+"{}", &p); status != 413 {
+		t.Errorf("17 MB: %d", status)
+	}
+	h.must(hollow+"/rows/lots", map[string]any{"set": set{"name": "=1+1", "kind": "sugarPaste", "massG": "5 g"}}, nil)
+	csv, resp := get(hollow + "/csv/lots")
+	if resp.Header.Get("Content-Type") != "text/csv; charset=utf-8" || !strings.HasPrefix(csv, "name,kind,massG,") || !strings.Contains(csv, "'=1+1,sugarPaste,5.0 g") {
+		t.Error(csv)
+	}
+	if _, resp := get(hollow + "/csv/beetles"); resp.StatusCode != 422 {
+		t.Error(resp.Status)
+	}
+	if status, p := h.ask(hollow+"/reset", set{}, nil); status != 404 || p.Detail == "" {
+		t.Errorf("%d %+v", status, p)
 	}
 }

@@ -82,6 +82,9 @@ func refuse(log *slog.Logger, err error) error {
 		return p
 	case errors.Is(err, studio.ErrNotFound):
 		return problem(http.StatusNotFound, "There is nothing here: it was never made, or was deleted.")
+	case errors.Is(err, studio.ErrFull):
+		log.Error("disk full", "err", err)
+		return problem(http.StatusInsufficientStorage, "The disk of the data folder is full: make room on it, then try once more. Nothing was half written.")
 	case errors.Is(err, studio.ErrStale):
 		p := problem(http.StatusConflict, "Somebody changed this at the same moment: try once more.")
 		p.Code = "changed"

@@ -48,12 +48,21 @@ type newRow struct {
 }
 
 // routes registers every operation: decode, one use case, answer.
-func routes(a huma.API, s *studio.Service, log *slog.Logger) {
+func routes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
 	get(a, log, "studios", "/studios", func(ctx context.Context, _ *struct{}) ([]studio.StudioRow, error) { return s.Studios(ctx) })
 	post(a, log, "createStudio", "/studios", func(ctx context.Context, in *body[struct {
 		Name string `json:"name"`
 	}]) (studio.StudioRow, error) {
 		return s.CreateStudio(ctx, in.Body.Name)
+	})
+	large := func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostDocument, true }
+	register(a, log, http.MethodPost, "look", "/studios/import/look", func(ctx context.Context, in *whole) (studio.Preview, error) { return s.Look(ctx, in.RawBody) }, large)
+	register(a, log, http.MethodPost, "import", "/studios/import", func(ctx context.Context, in *whole) (studio.StudioRow, error) { return s.Import(ctx, in.RawBody) }, large)
+	post(a, log, "reset", "/s/{studio}/reset", func(ctx context.Context, in *InStudio) (struct{}, error) {
+		if reset == nil {
+			return struct{}{}, problem(http.StatusNotFound, "There is no demo here to be put back.")
+		}
+		return struct{}{}, reset(ctx, in.Studio)
 	})
 	get(a, log, "kitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *InStudio) (studio.KitchenView, error) { return s.Kitchen(ctx, in.Studio) })
 	post(a, log, "changeKitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *struct {
@@ -196,8 +205,12 @@ func post[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(con
 	register(a, log, http.MethodPost, id, path, f)
 }
 
-func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string, f func(context.Context, *In) (Out, error)) {
-	huma.Register(a, huma.Operation{OperationID: id, Method: method, Path: path, Errors: []int{403, 404, 409, 422, 503}},
+func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string, f func(context.Context, *In) (Out, error), more ...func(*huma.Operation)) {
+	op := huma.Operation{OperationID: id, Method: method, Path: path, Errors: []int{403, 404, 409, 422, 503}}
+	for _, change := range more {
+		change(&op)
+	}
+	huma.Register(a, op,
 		func(ctx context.Context, in *In) (*body[Out], error) {
 			out, err := f(ctx, in)
 			if err != nil {

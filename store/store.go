@@ -8,9 +8,11 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -187,7 +189,7 @@ func (s *Store) CreateWith(ctx context.Context, k *studio.Kitchen, f func(studio
 
 // In runs f as one transaction that sees one studio only.
 func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) error {
-	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+	return full(s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		var row kitchenRow
 		// one query finds the studio and enters it: SET LOCAL takes no
 		// parameters, set_config(.., true) does the same and does
@@ -199,7 +201,16 @@ func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) er
 			return studio.ErrNotFound
 		}
 		return f(&tx{db: db, kitchen: &row.Kitchen})
-	})
+	}))
+}
+
+// full tells an error of a full disk from any other.
+func full(err error) error {
+	var pg *pgconn.PgError
+	if errors.As(err, &pg) && (pg.Code == "53100" || strings.Contains(pg.Message, "No space left on device")) {
+		return fmt.Errorf("%w: %w", studio.ErrFull, err)
+	}
+	return err
 }
 
 func translate(err error) error {

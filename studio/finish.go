@@ -106,6 +106,9 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 			return err
 		}
 	}
+	if st.ActualStart.After(now) { // the clock was set back
+		now = *st.ActualStart
+	}
 	st.ActualEnd = &now
 	if run := st.Planned.Run; st.Kind == "press" && run != nil {
 		if st.Made == nil || len(st.Fills) < run.Fills { // marked done at once

@@ -103,7 +103,18 @@ func (a *acting) current(op string, version int64) (*Step, []Step, error) {
 // movement fills or opens one mould.
 func (a *acting) movement(st *Step, all []Step, do string) error {
 	run, now := st.Planned.Run, a.now.Truncate(time.Second)
+	for _, f := range st.Fills { // a clock that was set back does not undo what has happened
+		if f.At.After(now) {
+			now = f.At
+		}
+		if f.Out != nil && f.Out.After(now) {
+			now = *f.Out
+		}
+	}
 	m := st.move(now)
+	if do == bench.Open && m.Do == bench.WaitFor {
+		m.Do = bench.Open // hands know better than the clock
+	}
 	if do != "" && do != m.Do && do != bench.Open {
 		m = st.move(time.Unix(0, 0)) // as if nothing were ready yet
 	}

@@ -311,3 +311,48 @@ func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 		t.Errorf("%q", b.Tidy)
 	}
 }
+
+// Summer time, a wrong battery: the clock is set back an hour in the middle.
+func TestTheClockIsSetBack(t *testing.T) {
+	t.Parallel()
+	h, o, p := chilledEvening(t, nil)
+	h.after(6 * time.Minute).hands()
+	h.after(2 * time.Minute).hands()
+	h.after(2 * time.Minute).hands()
+	h.now = h.now.Add(-time.Hour)
+	b := h.bench()
+	for range 60 {
+		if b.Now == nil || b.Now.Kind != "press" {
+			break
+		}
+		do := b.Move.Do
+		if do == "wait" { // it is cold: hands know better than the clock
+			do = "open"
+		}
+		var err error
+		b, err = h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, do)
+		h.ok(err)
+		h.after(time.Minute)
+	}
+	press := h.steps("press")[0]
+	if press.ActualEnd == nil || press.ActualEnd.Before(*press.ActualStart) || *press.Made != int(h.view(o, p).Make.Balls.Value) {
+		t.Errorf("%v to %v, %v made", press.ActualStart, press.ActualEnd, press.Made)
+	}
+	for _, f := range press.Fills {
+		if f.Out.Before(f.At) {
+			t.Errorf("fill %d came out before it went in", f.N)
+		}
+	}
+	for _, kind := range []string{"putOn", "pack"} {
+		h.now = h.now.Add(-30 * time.Minute)
+		h.finish(kind)
+	}
+	for range 30 {
+		if _, err := h.TakeBack(t.Context(), h.slug); err != nil {
+			t.Fatal(err)
+		}
+	}
+	if b := h.bench(); b.Now.Kind != "knead" {
+		t.Errorf("taken back to the beginning, %s is to do", b.Now.Title)
+	}
+}

@@ -434,12 +434,18 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 		s.Ways = append(s.Ways, Way{l.b.r.say(x[0]), l.b.r.say(x[1]), x[2] == "usual"})
 	}
 	if f, ok := l.facts[op.ID]; ok {
-		op.Actual = &bench.Actual{Start: f.ActualStart.Truncate(time.Minute).Format(time.RFC3339)}
+		at := func(t time.Time) string { // a clock that was set back makes no fact one to come
+			if t.After(l.b.now) {
+				t = l.b.now
+			}
+			return t.Truncate(time.Minute).Format(time.RFC3339)
+		}
+		op.Actual = &bench.Actual{Start: at(*f.ActualStart)}
 		switch {
 		case f.ActualEnd == nil && !f.Attended && !f.PlannedEnd.After(l.b.now): // a wait ends by itself
-			op.Actual.End = f.PlannedEnd.Truncate(time.Minute).Format(time.RFC3339)
+			op.Actual.End = at(f.PlannedEnd)
 		case f.ActualEnd != nil:
-			op.Actual.End = f.ActualEnd.Truncate(time.Minute).Format(time.RFC3339)
+			op.Actual.End = at(*f.ActualEnd)
 		}
 		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made
 	}

@@ -9,6 +9,7 @@ import (
 var (
 	ErrNotFound = errors.New("not found")
 	ErrStale    = errors.New("changed meanwhile")
+	ErrFull     = errors.New("the disk is full")
 )
 
 // Store remembers studios. In runs f as one transaction that sees only the

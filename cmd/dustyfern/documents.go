@@ -149,8 +149,8 @@ func (r running) Export(ctx context.Context, slug string) (raw []byte, err error
 	return raw, r.ask(req, &raw)
 }
 
-func (r running) post(ctx context.Context, query string, raw []byte, into any) error {
-	req, err := http.NewRequestWithContext(ctx, http.MethodPost, string(r)+"/api/studios/import"+query, bytes.NewReader(raw))
+func (r running) post(ctx context.Context, more string, raw []byte, into any) error {
+	req, err := http.NewRequestWithContext(ctx, http.MethodPost, string(r)+"/api/studios/import"+more, bytes.NewReader(raw))
 	if err != nil {
 		return err
 	}
@@ -159,7 +159,7 @@ func (r running) post(ctx context.Context, query string, raw []byte, into any) e
 }
 
 func (r running) Look(ctx context.Context, raw []byte) (p studio.Preview, err error) {
-	return p, r.post(ctx, "?look=1", raw, &p)
+	return p, r.post(ctx, "/look", raw, &p)
 }
 
 func (r running) Import(ctx context.Context, raw []byte) (row studio.StudioRow, err error) {

@@ -89,6 +89,10 @@ function done() {
   const d = move.value?.do ?? ''
   void act(() => hands.mutateAsync({ op: p.op, version: p.version, do: d as '' | 'press' | 'pressOut' | 'open' }))
 }
+function open() {
+  const p = pinned.value
+  if (p) void act(() => hands.mutateAsync({ op: p.op, version: p.version, do: 'open' }))
+}
 async function back() {
   const last = v.value?.lastSays
   if (last && (await act(() => takeBack.mutateAsync(undefined)))) told.value = `Taken back: ${last}.`
@@ -227,6 +231,14 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
               @click="done"
             />
             <kbd>Space</kbd>
+            <Button
+              v-if="move?.do === 'wait'"
+              label="Open it all the same"
+              severity="secondary"
+              outlined
+              class="tall"
+              @click="open"
+            />
           </div>
         </section>
         <section v-else class="flour now">

@@ -1,12 +1,20 @@
 <script setup lang="ts">
-import { computed } from 'vue'
-import { useKitchen, useStudio } from '../api/queries'
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { api, take } from '../api/client'
+import { useAct, useKitchen, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import RowForm from '../parts/RowForm.vue'
 
 const kitchen = useKitchen()
 const studio = useStudio()
 const k = computed(() => kitchen.data.value)
+const asked = ref(false)
+const reset = useAct((s) => take(api.POST('/s/{studio}/reset', { params: { path: { studio: s } } })))
+async function putBack() {
+  await reset.mutateAsync(undefined)
+  asked.value = false
+}
 </script>
 
 <template>
@@ -20,11 +28,38 @@ const k = computed(() => kitchen.data.value)
       Every number in Dusty Fern comes from here, from the drawer and the pantry, or from the order itself.
     </p>
     <LoadState :error="kitchen.error.value" :loading="kitchen.isPending.value" @again="kitchen.refetch()" />
+    <section v-if="k" class="flour out">
+      <h2>Take the studio with you</h2>
+      <p>
+        <a :href="`/api/s/${studio}/export`" download>The whole studio as one document</a>, or as tables:
+        <a :href="`/api/s/${studio}/csv/tools`" download>moulds</a>,
+        <a :href="`/api/s/${studio}/csv/lots`" download>pastes</a>,
+        <a :href="`/api/s/${studio}/csv/steps`" download>steps</a>. A document is brought in on the first page.
+      </p>
+      <p v-if="k.isDemo" class="row">
+        <Button
+          v-if="!asked"
+          label="Put the demo back to its first state"
+          severity="secondary"
+          outlined
+          @click="asked = true"
+        />
+        <template v-else>
+          <span>Everything that was changed in the demo goes.</span>
+          <Button label="Put it back" :loading="reset.isPending.value" @click="putBack" />
+          <Button label="Leave it" severity="secondary" outlined @click="asked = false" />
+        </template>
+      </p>
+    </section>
     <RowForm v-if="k" :id="k.row.id" kind="kitchen" :version="k.row.version" :fields="k.row.fields" />
   </div>
 </template>
 
 <style scoped>
+.out {
+  padding: 14px 20px;
+  order: 9;
+}
 .right {
   margin-left: auto;
 }

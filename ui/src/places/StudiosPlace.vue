@@ -22,6 +22,31 @@ async function make() {
     error.value = err instanceof Error ? err.message : 'It was not made.'
   }
 }
+// a studio's document, as chosen: first looked at, then brought in
+const doc = ref('')
+const seen = ref('')
+const wrong = ref('')
+async function look(e: Event) {
+  seen.value = wrong.value = doc.value = ''
+  const file = (e.target as HTMLInputElement).files?.[0]
+  if (!file) return
+  try {
+    const text = await file.text()
+    seen.value = (await take(api.POST('/studios/import/look', { body: text, bodySerializer: (b) => b }))).says
+    doc.value = text
+  } catch (err) {
+    wrong.value = err instanceof Error ? err.message : 'It cannot be read.'
+  }
+}
+async function bring() {
+  try {
+    const s = await take(api.POST('/studios/import', { body: doc.value, bodySerializer: (b) => b }))
+    await client.invalidateQueries({ queryKey: ['studios'] })
+    await router.push(`/s/${s.slug}/bench`)
+  } catch (err) {
+    wrong.value = err instanceof Error ? err.message : 'It was not brought in.'
+  }
+}
 </script>
 
 <template>
@@ -42,6 +67,15 @@ async function make() {
       </div>
       <p v-if="error" class="danger" role="alert">{{ error }}</p>
     </form>
+    <section class="flour own">
+      <label for="doc">Bring a studio in, from its document</label>
+      <input id="doc" type="file" accept="application/json,.json" @change="look" />
+      <p v-if="wrong" class="danger" role="alert">{{ wrong }}</p>
+      <template v-if="doc">
+        <p role="status">{{ seen }}</p>
+        <Button label="Bring it in" @click="bring" />
+      </template>
+    </section>
   </div>
 </template>
 
