@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"slices"
 	"strings"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
@@ -57,7 +58,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
 	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return strings.HasPrefix(c.Request().URL.Path, importPath) }}))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/events") }}))
-	g := e.Group("/api", sameSite, whoActs)
+	g := e.Group("/api", sameSite, whoActs, inTime)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")
 	cfg.OpenAPIPath, cfg.DocsPath, cfg.SchemasPath = "/openapi", "", ""
 	cfg.CreateHooks = nil // no $schema field in every body
@@ -106,6 +107,23 @@ func localHost(next echo.HandlerFunc) echo.HandlerFunc {
 		if !slices.Contains([]string{"127.0.0.1", "localhost", "[::1]", "::1"}, host) {
 			return problem(http.StatusForbidden, "Dusty Fern answers on 127.0.0.1 and localhost only.")
 		}
+		return next(c)
+	}
+}
+
+// longest is how long a use case may take: a database that hangs is as good as
+// away, and the window keeps what was typed.
+const longest = 10 * time.Second
+
+func inTime(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		if strings.HasSuffix(r.URL.Path, "/events") {
+			return next(c)
+		}
+		ctx, cancel := context.WithTimeout(r.Context(), longest)
+		defer cancel()
+		c.SetRequest(r.WithContext(ctx))
 		return next(c)
 	}
 }

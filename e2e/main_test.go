@@ -29,6 +29,7 @@ var (
 	browser *rod.Browser
 	binary  string
 	axe     string
+	begun   string // a data folder with the demo of Tuesday evening, to be copied
 )
 
 func TestMain(m *testing.M) { os.Exit(run(m)) }
@@ -44,6 +45,11 @@ func run(m *testing.M) int {
 	build := exec.Command("go", "build", "-o", binary, "../cmd/dustyfern")
 	if out, err := build.CombinedOutput(); err != nil {
 		fmt.Printf("%v\n%s", err, out)
+		return 1
+	}
+	begun = filepath.Join(dir, "begun")
+	if err := begin(); err != nil {
+		fmt.Println(err)
 		return 1
 	}
 	source, err := os.ReadFile("../ui/node_modules/axe-core/axe.min.js")
@@ -74,6 +80,44 @@ func run(m *testing.M) int {
 	return m.Run()
 }
 
+// begin starts the program once on a new folder and stops it.
+func begin() error {
+	if err := os.Chmod(filepath.Dir(begun), 0o755); err != nil {
+		return err
+	}
+	cmd := exec.Command(binary, "start", "--port", "0", "--fast", "--data", begun, "--now", tuesdayEvening)
+	cmd.Env = append(os.Environ(), "DATABASE_URL=")
+	pipe, err := cmd.StdoutPipe()
+	if err != nil {
+		return err
+	}
+	if err := cmd.Start(); err != nil {
+		return err
+	}
+	for lines := bufio.NewScanner(pipe); lines.Scan(); {
+		if strings.HasPrefix(lines.Text(), "Dusty Fern is ready") {
+			if err := cmd.Process.Signal(syscall.SIGINT); err != nil {
+				return err
+			}
+		}
+	}
+	return cmd.Wait()
+}
+
+// folder is a data folder of a test's own, as it is after a first start.
+func folder(t testing.TB) string {
+	t.Helper()
+	data, err := os.MkdirTemp("", "dfdata")
+	if err != nil {
+		t.Fatal(err)
+	}
+	t.Cleanup(func() { os.RemoveAll(data) })
+	if out, err := exec.Command("cp", "-a", begun+"/.", data).CombinedOutput(); err != nil {
+		t.Fatalf("%v %s", err, out)
+	}
+	return data
+}
+
 // program is a running dustyfern of its own, with its data.
 type program struct {
 	cmd  *exec.Cmd
@@ -83,17 +127,13 @@ type program struct {
 	out  *strings.Builder
 	done chan error
 	args []string // of this program alone
+	safe bool     // writes reach the disk, as in a real kitchen
 }
 
 // start runs the built program on a free port with a fixed clock.
 func start(t testing.TB, args ...string) *program {
 	t.Helper()
-	data, err := os.MkdirTemp("", "dfdata")
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { os.RemoveAll(data) })
-	p := &program{data: data}
+	p := &program{data: folder(t)}
 	p.start(t, append([]string{"--now", tuesdayEvening}, args...)...)
 	t.Cleanup(func() { p.stop(t) })
 	return p
@@ -102,12 +142,7 @@ func start(t testing.TB, args ...string) *program {
 // startAt runs the program with a clock that the test moves.
 func startAt(t testing.TB, at string) *program {
 	t.Helper()
-	data, err := os.MkdirTemp("", "dfdata")
-	if err != nil {
-		t.Fatal(err)
-	}
-	t.Cleanup(func() { os.RemoveAll(data) })
-	p := &program{data: data}
+	p := &program{data: folder(t)}
 	p.clock(t, at)
 	p.args = []string{"--clock", p.clockFile()}
 	p.start(t)
@@ -137,7 +172,11 @@ func (p *program) again(t testing.TB) {
 
 func (p *program) start(t testing.TB, args ...string) {
 	t.Helper()
-	p.cmd = exec.Command(binary, slices.Concat([]string{"start", "--port", "0", "--fast", "--data", p.data}, p.args, args)...)
+	how := []string{"start", "--port", "0", "--fast", "--data", p.data}
+	if p.safe {
+		how = []string{"start", "--port", "0", "--data", p.data}
+	}
+	p.cmd = exec.Command(binary, slices.Concat(how, p.args, args)...)
 	p.cmd.Env = append(append(os.Environ(), "DATABASE_URL="), p.env...)
 	pipe, err := p.cmd.StdoutPipe()
 	if err != nil {

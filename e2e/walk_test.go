@@ -25,6 +25,12 @@ func fill(page *rod.Page, label, text string) {
 	el.MustBlur()
 }
 
+// typed types into the field under a label and stays in it.
+func typed(page *rod.Page, label, text string) {
+	field(page, label).MustFocus().MustSelectAllText()
+	page.MustInsertText(text)
+}
+
 func press(page *rod.Page, words string) {
 	page.MustElementR("button", words).MustWaitEnabled().MustClick()
 }
@@ -206,9 +212,11 @@ func TestTwoWindows(t *testing.T) {
 	one, two := p.open(t, demoStudio+"/commissions/1/brief"), p.open(t, demoStudio+"/commissions/1/brief")
 	see(t, one, "Who eats")
 	see(t, two, "Who eats")
+	typed(two, "Who eats", "ninety guests") // and before it is left, the other window saves
 	fill(one, "Who eats", "a hundred guests")
 	see(t, one, "3 tiers, a hundred guests")
-	fill(two, "Who eats", "ninety guests")
+	see(t, two, "3 tiers, a hundred guests")
+	field(two, "Who eats").MustBlur()
 	see(t, two, "Changed meanwhile in another window")
 	see(t, two, "a hundred guests")
 	press(two, "Keep mine")

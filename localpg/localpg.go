@@ -164,7 +164,16 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	}
 	for try := 0; ; try++ {
 		c, err := launch(ctx, bin, data, owner, cred, o)
-		if err == nil || o.Port != 0 || try == 4 || !errors.Is(err, errPort) {
+		switch {
+		case errors.Is(err, errInUse) && try < 50:
+			// the children of a server that was killed end within a moment
+			select {
+			case <-ctx.Done():
+				return nil, ctx.Err()
+			case <-time.After(200 * time.Millisecond):
+			}
+		case errors.Is(err, errPort) && o.Port == 0 && try < 4:
+		default:
 			return c, err
 		}
 	}
@@ -197,7 +206,10 @@ func initialise(cred *syscall.Credential, bin, data, owner string, o Options) er
 	return os.Rename(fresh, data)
 }
 
-var errPort = errors.New("port taken")
+var (
+	errPort  = errors.New("port taken")
+	errInUse = errors.New("an older server's memory is still in use")
+)
 
 // stopStale stops a server that outlived a killed program. A stale pid file
 // whose process is gone is removed by PostgreSQL itself.
@@ -326,6 +338,9 @@ func (c *Cluster) ready(ctx context.Context, before int) error {
 			tail = tail[min(before, len(tail)):]
 			if bytes.Contains(tail, []byte("Address already in use")) {
 				return errPort
+			}
+			if bytes.Contains(tail, []byte("is still in use")) {
+				return errInUse
 			}
 			return fmt.Errorf("postgres ended: %v\n%s", c.err, tail)
 		case <-ctx.Done():

@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, reached, sendKept, take } from './api/client'
@@ -8,6 +7,7 @@ import { useLive } from './api/live'
 import { forget, refused, waiting } from './api/outbox'
 import { cache, useAct, useKitchen, useStudio } from './api/queries'
 import { useKeys } from './parts/keys'
+import { LaterDialog } from './parts/LaterDialog'
 import { undo } from './parts/undo'
 import FrondPicture from './pictures/FrondPicture.vue'
 import { setScheme } from './theme/scheme'
@@ -19,6 +19,8 @@ const route = useRoute()
 const router = useRouter()
 const w = useWords()
 const help = ref(false)
+const helped = ref(false)
+watch(help, () => (helped.value = true))
 useLive(studio)
 const whole = computed(() => route.name === 'hands')
 const tryAgain = () => void sendKept().then(() => cache.invalidateQueries())
@@ -124,7 +126,14 @@ function takeBack() {
       <Button label="Bring it back" size="small" @click="takeBack" />
       <Button label="Let it go" size="small" severity="secondary" text @click="undo = null" />
     </div>
-    <Dialog v-model:visible="help" modal dismissable-mask header="Keys" :style="{ width: 'min(560px, 94vw)' }">
+    <LaterDialog
+      v-if="helped"
+      v-model:visible="help"
+      modal
+      dismissable-mask
+      header="Keys"
+      :style="{ width: 'min(560px, 94vw)' }"
+    >
       <table class="facts">
         <tbody>
           <tr v-for="[k, say] in keys" :key="k">
@@ -136,7 +145,7 @@ function takeBack() {
         </tbody>
       </table>
       <p class="quiet small">None fires while a field, button or slider has the focus. Kitchen can switch them off.</p>
-    </Dialog>
+    </LaterDialog>
   </div>
 </template>
 

@@ -1,6 +1,7 @@
 import { onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
 import { reached, sendKept } from './client'
 import { heard, serverNow } from './clock'
+import { waiting } from './outbox'
 import { cache } from './queries'
 
 type Word = { event: 'hello' | 'changed' | 'clock' | 'away'; now?: number }
@@ -64,10 +65,21 @@ export function useLive(studio: Ref<string>) {
     letGo?.()
     source = channel = letGo = undefined
   }
-  onMounted(() => start(studio.value))
+  // what waits to be sent is tried again while the stream says nothing of it
+  let again = 0
+  async function retry() {
+    if (waiting.value && reached.value && (await sendKept())) void cache.invalidateQueries()
+  }
+  onMounted(() => {
+    start(studio.value)
+    again = window.setInterval(() => void retry(), 3000)
+  })
   watch(studio, (slug) => {
     stop()
     start(slug)
   })
-  onBeforeUnmount(stop)
+  onBeforeUnmount(() => {
+    window.clearInterval(again)
+    stop()
+  })
 }

@@ -16,7 +16,7 @@ const props = defineProps<{
   reset?: number
   kept?: string
 }>()
-const emit = defineEmits<{ save: [text: string]; keepMine: []; takeTheirs: [] }>()
+const emit = defineEmits<{ save: [text: string]; edit: []; keepMine: []; takeTheirs: [] }>()
 
 const id = useId()
 const text = ref(props.kept ?? props.field.text)
@@ -36,6 +36,8 @@ watch(
     text.value = props.field.text
   },
 )
+// what another window saves while somebody types here must not be typed over
+watch(text, (now) => now !== sent.value && emit('edit'), { flush: 'sync' })
 const listed = computed(() => (props.field.choices ?? []).map((c) => ({ ...c, say: c.say || c.code })))
 const ticked = computed(() =>
   text.value

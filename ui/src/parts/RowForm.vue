@@ -12,6 +12,16 @@ const studio = useStudio()
 const url = computed(
   () => `/s/${studio.value}/` + (props.kind === 'kitchen' ? 'kitchen' : `rows/${props.kind}/${props.id}`),
 )
+// the version that each field was typed over, while it is being typed
+const base: Record<string, { version: number; saved: number }> = {}
+const times = (name: string) => saved[name] ?? 0
+const edit = (name: string) => (base[name] ??= { version: props.version, saved: times(name) })
+function commit(name: string, text: string) {
+  const b = base[name]
+  delete base[name]
+  // a save of one's own in between is no stranger's
+  void save({ [name]: text }, () => (b && b.saved === times(name) ? b.version : undefined))
+}
 const given = reactive<Record<string, number>>({})
 const groups = computed(() => {
   const out: { name: string; fields: FieldView[] }[] = []
@@ -24,7 +34,7 @@ const groups = computed(() => {
 })
 function keep(name: string) {
   const c = clashes[name]
-  if (c) void save({ [name]: c.yours }, c.version)
+  if (c) void save({ [name]: c.yours }, () => c.version)
 }
 function give(name: string) {
   delete clashes[name]
@@ -47,7 +57,8 @@ function give(name: string) {
           :reset="given[f.name]"
           :kept="pendingText(url, f.name)"
           :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
-          @save="(t) => save({ [f.name]: t })"
+          @edit="edit(f.name)"
+          @save="(t) => commit(f.name, t)"
           @keep-mine="keep(f.name)"
           @take-theirs="give(f.name)"
         />

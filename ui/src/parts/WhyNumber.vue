@@ -1,16 +1,25 @@
 <script setup lang="ts">
-import Dialog from 'primevue/dialog'
-import { ref } from 'vue'
+import { ref, watch } from 'vue'
 import type { Why } from '../api/client'
+import { LaterDialog } from './LaterDialog'
 
 defineProps<{ why?: Why; of: string }>()
 const open = ref(false)
+const ever = ref(false)
+watch(open, () => (ever.value = true))
 </script>
 
 <template>
   <template v-if="why">
     <button type="button" class="link noprint" :aria-label="'why: ' + of" @click="open = true">why</button>
-    <Dialog v-model:visible="open" modal dismissable-mask :header="of" :style="{ width: 'min(560px, 94vw)' }">
+    <LaterDialog
+      v-if="ever"
+      v-model:visible="open"
+      modal
+      dismissable-mask
+      :header="of"
+      :style="{ width: 'min(560px, 94vw)' }"
+    >
       <p>{{ why.rule }}</p>
       <p class="quiet formula">{{ why.formula }}</p>
       <table v-if="why.values.length" class="facts">
@@ -24,7 +33,7 @@ const open = ref(false)
           </tr>
         </tbody>
       </table>
-    </Dialog>
+    </LaterDialog>
   </template>
 </template>
 

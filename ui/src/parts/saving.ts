@@ -23,14 +23,14 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
   })
   // one after the other: a quick second change is made from what the first left
   let last: Promise<unknown> = Promise.resolve()
-  function save(set: Record<string, string>, version?: number): Promise<boolean> {
+  function save(set: Record<string, string>, version?: () => number | undefined): Promise<boolean> {
     const next = last.then(() => send(set, version))
     last = next
     return next
   }
-  async function send(set: Record<string, string>, version?: number): Promise<boolean> {
+  async function send(set: Record<string, string>, version?: () => number | undefined): Promise<boolean> {
     try {
-      await act.mutateAsync({ version: version ?? toValue(row).version, set })
+      await act.mutateAsync({ version: version?.() ?? toValue(row).version, set })
       for (const name of Object.keys(set)) {
         delete errors[name]
         delete clashes[name]
