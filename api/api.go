@@ -27,6 +27,7 @@ type Options struct {
 	Service *studio.Service
 	Live    *Live                                          // nil: no streams
 	Reset   func(ctx context.Context, studio string) error // puts the demo back to its first state; nil: there is none
+	Scale   *Scale                                         // nil: there is none
 	UI      fs.FS                                          // nil: no interface
 	Log     *slog.Logger
 }
@@ -66,8 +67,10 @@ func New(o Options) (*echo.Echo, huma.API) {
 	a := huma.NewAPI(cfg, &adapter{Handler: e, add: g.Add})
 	if o.Service != nil {
 		routes(a, o.Service, o.Reset, o.Log)
+		scaleRoutes(a, o.Service, o.Scale, o.Log)
 	} else {
 		routes(a, &studio.Service{}, nil, o.Log) // described only
+		scaleRoutes(a, &studio.Service{}, nil, o.Log)
 	}
 	g.POST("/reckon/:topic", reckonTopic)
 	documents(g, &o)

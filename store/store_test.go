@@ -42,7 +42,7 @@ func TestRoundTrip(t *testing.T) {
 	s, _ := open(t)
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	tool := studio.Tool{Version: 1, Name: "Frond", Make: "lace", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), LengthMM: 92, WidthMM: 46, DepthMM: 4, DetailMM: new(0.8),
-		Undercut: true, Patterned: true, Branching: true, Chilled: true, FreezeMinutes: new(9.0), Cavities: 3, Copies: 2, FillMinutes: new(1.5), UnmouldMinutes: new(0.5)}
+		Undercut: true, Patterned: true, Branching: true, Chilled: true, FreezeMinutes: new(9.0), Cavities: 3, Copies: 2, FillMinutes: new(1.5), UnmouldMinutes: new(0.5), Weighings: []studio.Weighing{{At: when, Grams: 4.21}}}
 	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}}
 	order := studio.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []studio.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}

@@ -116,6 +116,10 @@ func document(tx Tx, k *Kitchen) (Document, error) {
 	for _, t := range ts {
 		if t.DeletedAt == nil {
 			toolNo[t.ID] = len(d.Tools) + 1
+			t.Weighings = slices.Clone(t.Weighings)
+			for i := range t.Weighings {
+				t.Weighings[i].At = t.Weighings[i].At.UTC()
+			}
 			t.ID, t.Version = 0, 0
 			d.Tools = append(d.Tools, t)
 		}
@@ -253,6 +257,11 @@ func (d *Document) check() error {
 	for i, t := range d.Tools {
 		if err := checkRow(fmt.Sprintf("tools[%d]", i), toolFields, r, t); err != nil {
 			return err
+		}
+		for j, w := range t.Weighings {
+			if w.Grams < 0.01 || w.Grams > 50000 {
+				return fault.New(fault.OutOfRange, fmt.Sprintf("tools[%d].weighings[%d].grams", i, j), "A piece weighs from 0.01 g to 50 kg.")
+			}
 		}
 	}
 	for i, l := range d.Lots {
@@ -396,7 +405,7 @@ func (s *Service) Replace(ctx context.Context, slug string, raw []byte) error {
 func (s *Service) fill(tx Tx, d *Document) error {
 	toolID := make([]int64, len(d.Tools)+1)
 	for i, t := range d.Tools {
-		t.ID, t.Version, t.DeletedAt = 0, 1, nil
+		t.ID, t.Version, t.DeletedAt, t.Weighings = 0, 1, nil, some(t.Weighings)
 		if err := tx.CreateTool(&t); err != nil {
 			return err
 		}

@@ -96,6 +96,7 @@ type Tool struct {
 	Copies         int        `json:"copies"`
 	FillMinutes    *float64   `json:"fillMinutes,omitempty"`
 	UnmouldMinutes *float64   `json:"unmouldMinutes,omitempty"`
+	Weighings      []Weighing `json:"weighings" gorm:"serializer:json"` // pieces of it, the latest last
 }
 
 // Lot is a paste of the pantry.

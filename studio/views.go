@@ -114,6 +114,7 @@ type DoughView struct {
 
 // MakeView is the batch.
 type MakeView struct {
+	Weighed   string  `json:"weighed" doc:"mean and spread of the pieces of its mould that were weighed"`
 	From      string  `json:"from"`
 	Trial     string  `json:"trial"`
 	Estimate  bool    `json:"estimate"`

@@ -164,6 +164,9 @@ func (b *benchOf) pieceViews(p *Piece) []FieldView {
 	return out
 }
 
+// enoughWeighings of a mould beat one trial piece.
+const enoughWeighings = 3
+
 // quantity settles the mass of one piece and the balls of the batch.
 func (b *benchOf) quantity(w *worked) {
 	p, m := w.p, w.mould
@@ -174,6 +177,10 @@ func (b *benchOf) quantity(w *worked) {
 	in := piece.PieceIn{DensityGPerML: &rho}
 	from := "the trial piece"
 	switch {
+	case m != nil && len(m.Weighings) >= enoughWeighings:
+		mean, _ := m.weighed()
+		in.TrialPieceG = &mean
+		from = fmt.Sprintf("the mean of %d pieces weighed", len(m.Weighings))
 	case p.TrialG != nil:
 		in.TrialPieceG = p.TrialG
 		if p.TrialEstimate {
@@ -203,7 +210,7 @@ func (b *benchOf) quantity(w *worked) {
 		return
 	}
 	w.pieceG, w.batch = one.MassG, batch
-	mk := &MakeView{From: b.r.say(from), Trial: p.TrialText, Estimate: p.TrialEstimate}
+	mk := &MakeView{Weighed: weighedOf(m, b.r), From: b.r.say(from), Trial: p.TrialText, Estimate: p.TrialEstimate}
 	aim, aimText := one.MassG, b.r.mass(one.MassG)
 	if batch.AimG != nil {
 		aim = *batch.AimG
@@ -229,6 +236,13 @@ func (b *benchOf) quantity(w *worked) {
 	mk.Paste = Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
 		Values: []Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}
 	w.view.Make = mk
+}
+
+func weighedOf(m *Tool, r reader) string {
+	if m == nil {
+		return ""
+	}
+	return m.weighedSays(r)
 }
 
 func measureStep(g, step float64) string {

@@ -21,6 +21,7 @@ import (
 	"dustyfern/api"
 	"dustyfern/craft/fault"
 	"dustyfern/demo"
+	"dustyfern/device"
 	"dustyfern/localpg"
 	"dustyfern/store"
 	"dustyfern/studio"
@@ -37,6 +38,7 @@ type settings struct {
 	clock  string
 	noDemo bool
 	fast   bool
+	scale  string
 	quiet  bool // says nothing of its progress
 }
 
@@ -80,6 +82,7 @@ func start(args []string) int {
 	f.IntVar(&s.port, "port", 8017, "port on 127.0.0.1")
 	f.StringVar(&s.now, "now", "", "")
 	f.StringVar(&s.clock, "clock", "", "")
+	f.StringVar(&s.scale, "scale", "", "the scale: tcp://HOST:PORT, or a serial port such as /dev/ttyUSB0 (default: a stand-in)")
 	f.BoolVar(&s.noDemo, "empty", false, "do not load the demo studio")
 	f.BoolVar(&s.fast, "fast", false, "")
 	if err := f.Parse(args); err != nil {
@@ -349,7 +352,11 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	following, unfollow := context.WithCancel(context.Background())
 	defer unfollow()
 	go d.store.Listen(following, live.Tell)
-	handler, _ := api.New(api.Options{Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
+	scale, err := d.openScale(following)
+	if err != nil {
+		return fail("the stand-in for a scale cannot listen: %v.", err)
+	}
+	handler, _ := api.New(api.Options{Scale: scale, Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute,
 		ErrorLog: slog.NewLogLogger(d.log.Handler(), slog.LevelWarn)}
 	server.RegisterOnShutdown(live.Close)
@@ -386,6 +393,24 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	_ = server.Shutdown(stopping)
 	fmt.Println("Dusty Fern has stopped.")
 	return code
+}
+
+// openScale reads the scale that was named, or a stand-in on a free port.
+func (d *data) openScale(ctx context.Context) (*api.Scale, error) {
+	address := d.s.scale
+	out := &api.Scale{Modes: device.Modes}
+	if address == "" {
+		in, err := device.NewStandIn(uint64(d.clock().Unix()/86400), 100*time.Millisecond)
+		if err != nil {
+			return nil, err
+		}
+		go in.Run(ctx)
+		address, out.StandIn = in.Address(), in
+	}
+	scale := device.NewScale(address)
+	go scale.Run(ctx)
+	out.Reads = scale
+	return out, nil
 }
 
 func withDatabase(what string, f func(context.Context, string) error) int {

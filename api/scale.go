@@ -1,0 +1,96 @@
+package api
+
+import (
+	"context"
+	"log/slog"
+	"net/http"
+	"slices"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"dustyfern/craft/fault"
+	"dustyfern/studio"
+)
+
+// Scale is the one on the bench. StandIn is nil when it is a real one.
+type Scale struct {
+	Reads interface {
+		Weight() studio.Weight
+		Tare() error
+	}
+	StandIn interface {
+		Put(grams float64)
+		PutAbout(grams float64)
+		Behave(mode string)
+		State() (grams float64, mode string)
+	}
+	Modes []string
+}
+
+// scaleRoutes are what the bench asks of the scale.
+func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) {
+	view := func(ctx context.Context, slug, op string) (studio.WeightView, error) {
+		now := studio.Weight{Why: "there is no scale"}
+		if scale != nil {
+			now = scale.Reads.Weight()
+		}
+		v, err := s.Weigh(ctx, slug, op, now)
+		if scale != nil && scale.StandIn != nil {
+			v.StandIn = true
+			v.OnIt, v.Mode = scale.StandIn.State()
+		}
+		return v, err
+	}
+	get(a, log, "scale", "/s/{studio}/scale", func(ctx context.Context, in *struct {
+		InStudio
+		Op string `query:"op" doc:"the press whose ball is weighed"`
+	}) (studio.WeightView, error) {
+		return view(ctx, in.Studio, in.Op)
+	})
+	post(a, log, "tare", "/s/{studio}/scale/tare", func(ctx context.Context, in *InStudio) (studio.WeightView, error) {
+		if scale == nil {
+			return studio.WeightView{}, problem(http.StatusNotFound, "There is no scale.")
+		}
+		if err := scale.Reads.Tare(); err != nil {
+			return studio.WeightView{}, fault.New(fault.Contradiction, "scale", "Not tared: %v.", err)
+		}
+		return view(ctx, in.Studio, "")
+	})
+	post(a, log, "standIn", "/s/{studio}/scale/standIn", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			Mode string  `json:"mode" required:"false" doc:"steady, noisy, drifting or unplugged"`
+			Put  float64 `json:"put" required:"false" minimum:"0" maximum:"50000" doc:"grams that are laid on it"`
+			Ball string  `json:"ball" required:"false" doc:"a press: about one of its balls is laid on it"`
+		}
+	}) (studio.WeightView, error) {
+		if scale == nil || scale.StandIn == nil {
+			return studio.WeightView{}, problem(http.StatusNotFound, "A real scale is read: what lies on it is not set from here.")
+		}
+		switch b := in.Body; {
+		case b.Mode != "":
+			if !slices.Contains(scale.Modes, b.Mode) {
+				return studio.WeightView{}, fault.New(fault.UnknownValue, "mode", "It can be steady, noisy, drifting or unplugged.")
+			}
+			scale.StandIn.Behave(b.Mode)
+		case b.Ball != "":
+			aim, err := s.Aim(ctx, in.Studio, b.Ball)
+			if err != nil {
+				return studio.WeightView{}, err
+			}
+			scale.StandIn.PutAbout(aim)
+		default:
+			scale.StandIn.Put(b.Put)
+		}
+		return view(ctx, in.Studio, in.Body.Ball)
+	})
+	post(a, log, "keepWeight", "/s/{studio}/bench/{op}/weigh", func(ctx context.Context, in *struct {
+		InStudio
+		Op   string `path:"op"`
+		Body struct {
+			Grams string `json:"grams" doc:"a weight as people write it"`
+		}
+	}) (studio.BenchView, error) {
+		return s.KeepWeight(ctx, in.Studio, in.Op, in.Body.Grams)
+	})
+}

@@ -1,0 +1,172 @@
+// Package device speaks to what stands on the bench: so far a scale. Each
+// device is a source of lines, over TCP or a serial port, and has a stand-in
+// that ships with the program.
+package device
+
+import (
+	"bufio"
+	"context"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"net"
+	"regexp"
+	"strconv"
+	"strings"
+	"sync"
+	"time"
+
+	"go.bug.st/serial"
+
+	"dustyfern/craft/measure"
+	"dustyfern/studio"
+)
+
+// Line is one reading of a scale: grams, and whether it lies still.
+type Line struct {
+	Grams  float64
+	Stable bool
+}
+
+var lineShape = regexp.MustCompile(`^\s*([+-]?\s*\d{1,7}(?:[.,]\d{1,6})?)\s*(mg|g|kg|oz|lb)\s*([SU])?\s*$`)
+
+// ParseLine reads a line such as "4.23 g S" (stable), "4.2 g U" or "U" (still
+// moving, no figure).
+func ParseLine(text string) (Line, error) {
+	if t := strings.TrimSpace(text); t == "U" {
+		return Line{Grams: math.NaN()}, nil
+	}
+	m := lineShape.FindStringSubmatch(text)
+	if m == nil {
+		return Line{}, fmt.Errorf("%.40q is no reading: 4.23 g S is wanted", text)
+	}
+	x, err := strconv.ParseFloat(strings.NewReplacer(",", ".", " ", "", "+", "").Replace(m[1]), 64)
+	if err != nil {
+		return Line{}, err
+	}
+	grams := map[string]float64{"mg": 0.001, "g": 1, "kg": 1000, "oz": measure.GramsPerOunce, "lb": measure.GramsPerPound}[m[2]]
+	return Line{x * grams, m[3] != "U"}, nil
+}
+
+// settledBy is how many readings in a row must agree, within agree grams or
+// half a per cent, to make a weigh-in.
+const (
+	settledBy = 3
+	agreeG    = 0.05
+	agreeOf   = 0.005
+	silence   = 3 * time.Second // without a line it is as good as unplugged
+)
+
+// Scale reads a source of lines and keeps the last; a source that is gone is
+// tried again.
+type Scale struct {
+	address string
+	mu      sync.Mutex
+	last    Line
+	at      time.Time
+	run     []float64 // the stable readings in a row that agree
+	tare    float64
+	why     string // why there is none
+}
+
+// NewScale reads from tcp://host:port, or from a serial port by its name.
+func NewScale(address string) *Scale { return &Scale{address: address, why: "it has not answered yet"} }
+
+func (s *Scale) open(ctx context.Context) (io.ReadCloser, error) {
+	if host, ok := strings.CutPrefix(s.address, "tcp://"); ok {
+		return (&net.Dialer{Timeout: 2 * time.Second}).DialContext(ctx, "tcp", host)
+	}
+	p, err := serial.Open(s.address, &serial.Mode{BaudRate: 9600})
+	if err != nil {
+		return nil, err
+	}
+	return p, nil
+}
+
+// Run reads until ctx ends.
+func (s *Scale) Run(ctx context.Context) {
+	for ctx.Err() == nil {
+		err := s.read(ctx)
+		s.mu.Lock()
+		s.at, s.run = time.Time{}, nil
+		s.why = "the scale does not answer"
+		if err != nil {
+			s.why = fmt.Sprintf("the scale at %s does not answer", s.address)
+		}
+		s.mu.Unlock()
+		select {
+		case <-ctx.Done():
+		case <-time.After(500 * time.Millisecond):
+		}
+	}
+}
+
+func (s *Scale) read(ctx context.Context) error {
+	in, err := s.open(ctx)
+	if err != nil {
+		return err
+	}
+	stop := context.AfterFunc(ctx, func() { in.Close() })
+	defer stop()
+	defer in.Close()
+	lines := bufio.NewScanner(in)
+	lines.Buffer(make([]byte, 256), 4096)
+	for lines.Scan() {
+		if l, err := ParseLine(lines.Text()); err == nil {
+			s.hear(l, time.Now())
+		}
+	}
+	return errors.Join(lines.Err(), io.EOF)
+}
+
+// hear takes one reading.
+func (s *Scale) hear(l Line, at time.Time) {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	s.last, s.at = l, at
+	if !l.Stable {
+		s.run = nil
+		return
+	}
+	if n := len(s.run); n > 0 && math.Abs(l.Grams-s.run[n-1]) > math.Max(agreeG, agreeOf*math.Abs(l.Grams)) {
+		s.run = nil
+	}
+	s.run = append(s.run, l.Grams)
+	if len(s.run) > settledBy {
+		s.run = s.run[1:]
+	}
+}
+
+// Weight is what the scale says now, tared.
+func (s *Scale) Weight() studio.Weight {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if s.at.IsZero() || time.Since(s.at) > silence {
+		return studio.Weight{Why: s.why}
+	}
+	w := studio.Weight{Plugged: true, Stable: s.last.Stable}
+	if !math.IsNaN(s.last.Grams) {
+		w.Grams = new(s.last.Grams - s.tare)
+	}
+	if len(s.run) == settledBy {
+		sum := 0.0
+		for _, g := range s.run {
+			sum += g
+		}
+		w.Settled = new(sum/settledBy - s.tare)
+	}
+	return w
+}
+
+// Tare makes what lies on it now count as nothing. It wants a reading that has
+// settled.
+func (s *Scale) Tare() error {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	if len(s.run) < settledBy {
+		return errors.New("wait until it lies still")
+	}
+	s.tare = s.run[len(s.run)-1]
+	return nil
+}

@@ -1,0 +1,191 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/measure"
+)
+
+// Weight is what a scale says now.
+type Weight struct {
+	Plugged bool
+	Stable  bool
+	Grams   *float64 // nil while it moves
+	Settled *float64 // three readings agree: it may be kept
+	Why     string   // why there is none
+}
+
+// Weighing is a piece that was weighed.
+type Weighing struct {
+	At    time.Time `json:"at"`
+	Grams float64   `json:"grams"`
+}
+
+// WeightView is the scale as the bench shows it, beside what is aimed at.
+type WeightView struct {
+	Plugged  bool    `json:"plugged"`
+	Why      string  `json:"why" doc:"why there is no weight: it can be typed"`
+	Stable   bool    `json:"stable"`
+	Text     string  `json:"text"`
+	Settled  float64 `json:"settled" doc:"grams that may be kept, 0 while it moves"`
+	Verdict  string  `json:"verdict" enum:"none,under,good,over"`
+	Place    float64 `json:"place" doc:"where it lies: 0 the least, 1 the most that is good"`
+	Aim      string  `json:"aim" doc:"what is aimed at, and its band"`
+	Weighed  string  `json:"weighed" doc:"mean and spread of what was weighed of this mould"`
+	StandIn  bool    `json:"standIn"`
+	OnIt     float64 `json:"onIt" doc:"of a stand-in: grams that lie on it"`
+	Mode     string  `json:"mode"`
+	MouldSay string  `json:"mould"`
+}
+
+// mostWeighings are kept of a mould, the latest.
+const mostWeighings = 50
+
+// weighed is the mean and the spread (standard deviation) of the weighings of a
+// mould.
+func (t *Tool) weighed() (mean, spread float64) {
+	n := float64(len(t.Weighings))
+	for _, w := range t.Weighings {
+		mean += w.Grams / n
+	}
+	for _, w := range t.Weighings {
+		spread += (w.Grams - mean) * (w.Grams - mean)
+	}
+	if n > 1 {
+		spread = math.Sqrt(spread / (n - 1))
+	}
+	return mean, spread
+}
+
+func (t *Tool) weighedSays(r reader) string {
+	n := len(t.Weighings)
+	if n == 0 {
+		return ""
+	}
+	mean, spread := t.weighed()
+	if n == 1 {
+		return fmt.Sprintf("%s, 1 piece weighed", trimmed(mean, 2)+" g")
+	}
+	return fmt.Sprintf("%s g ± %s g, %d pieces weighed", trimmed(mean, 2), trimmed(spread, 2), n)
+}
+
+// pressOf is the mould of a press and what one of its balls is aimed at.
+func (s *Service) pressOf(tx Tx, k *Kitchen, now time.Time, op string) (*Tool, *worked, error) {
+	st, err := tx.Step(op)
+	if err != nil {
+		return nil, nil, err
+	}
+	if st.PieceID == nil {
+		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is pressed in a mould is weighed here.")
+	}
+	p, err := tx.Piece(*st.PieceID)
+	if err != nil {
+		return nil, nil, err
+	}
+	c, err := tx.Commission(p.CommissionID)
+	if err != nil {
+		return nil, nil, err
+	}
+	b, err := s.bench(tx, k, now)
+	if err != nil {
+		return nil, nil, err
+	}
+	w := b.work(&c, &p)
+	if w.mould == nil {
+		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is pressed in a mould is weighed here.")
+	}
+	return w.mould, w, nil
+}
+
+// Weigh puts a weight beside what is aimed at in a press ("" for none).
+func (s *Service) Weigh(ctx context.Context, slug, op string, now Weight) (out WeightView, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, at time.Time) error {
+		r := reader{k}
+		out = WeightView{Plugged: now.Plugged, Why: upperFirst(now.Why), Stable: now.Stable, Verdict: "none"}
+		if now.Grams != nil {
+			out.Text = measureStep(*now.Grams, 0.01)
+		}
+		if now.Settled != nil && *now.Settled >= 0.01 {
+			out.Settled = *now.Settled
+		}
+		if op == "" {
+			return nil
+		}
+		m, w, err := s.pressOf(tx, k, at, op)
+		if err != nil {
+			return err
+		}
+		out.Weighed, out.MouldSay = m.weighedSays(r), m.Name
+		if w.view.Make == nil {
+			return nil
+		}
+		lo, hi := w.batch.LowG, w.batch.HighG
+		out.Aim = fmt.Sprintf("%s, %s", w.view.Make.Ball.Text, w.view.Make.Tolerance)
+		if now.Grams == nil || hi <= lo {
+			return nil
+		}
+		g := *now.Grams
+		out.Place = (g - lo) / (hi - lo)
+		switch {
+		case g < lo-1e-9:
+			out.Verdict = "under"
+		case g > hi+1e-9:
+			out.Verdict = "over"
+		default:
+			out.Verdict = "good"
+		}
+		return nil
+	})
+	return out, err
+}
+
+// Aim is the grams of a ball of a press.
+func (s *Service) Aim(ctx context.Context, slug, op string) (grams float64, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		_, w, err := s.pressOf(tx, k, now, op)
+		if err == nil && w.view.Make != nil {
+			grams = w.view.Make.Ball.Value
+		}
+		return err
+	})
+	return grams, err
+}
+
+// KeepWeight keeps a weighed piece on its mould: text as people write it.
+func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
+	_, err = s.act(ctx, slug, func(a *acting) error {
+		if bareNumber.MatchString(text) {
+			text += map[bool]string{true: " oz", false: " g"}[reader{a.k}.us()]
+		}
+		q, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("mass")})
+		if err != nil {
+			return fault.New(fault.Syntax, "grams", "Write a weight, such as 4.2 g or 1/8 oz.")
+		}
+		if q.Ambiguous || *q.Value < 0.01 || *q.Value > 50000 {
+			return fault.New(fault.OutOfRange, "grams", "A piece weighs from 0.01 g to 50 kg.")
+		}
+		m, _, err := s.pressOf(a, a.k, a.now, op)
+		if err != nil {
+			return err
+		}
+		row, err := a.Tool(m.ID)
+		if err != nil {
+			return err
+		}
+		st, err := a.Step(op)
+		if err != nil {
+			return err
+		}
+		row.Weighings = append(slices.Clone(row.Weighings), Weighing{a.now.Truncate(time.Second), *q.Value})
+		row.Weighings = row.Weighings[max(0, len(row.Weighings)-mostWeighings):]
+		a.bench = true
+		a.say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, trimmed(*q.Value, 2))
+		return a.SaveTool(&row)
+	}, s.showBench(&out))
+	return out, err
+}

@@ -1,0 +1,77 @@
+package studio_test
+
+import (
+	"math"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/studio"
+)
+
+func TestABallBesideItsTolerance(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.piece(o, m, nil) // the mould's piece weighs 4 g: from 3.92 to 4.16
+	press := h.steps("press")[0].Op
+	for g, want := range map[float64]string{3.9: "under", 3.92: "good", 4.04: "good", 4.16: "good", 4.2: "over"} {
+		v, err := h.Weigh(t.Context(), h.slug, press, studio.Weight{Plugged: true, Stable: true, Grams: &g})
+		h.ok(err)
+		if v.Verdict != want || !strings.Contains(v.Aim, "from 3.92 g to 4.16 g") || math.Abs(v.Place-(g-3.92)/0.24) > 1e-9 {
+			t.Errorf("%v g: %+v", g, v)
+		}
+	}
+	v, err := h.Weigh(t.Context(), h.slug, press, studio.Weight{Why: "the scale does not answer"})
+	h.ok(err)
+	if v.Plugged || v.Verdict != "none" || v.Why != "The scale does not answer" {
+		t.Errorf("%+v", v)
+	}
+	_, err = h.Weigh(t.Context(), h.slug, h.steps("putOn")[0].Op, studio.Weight{})
+	h.refused(err, "op", "pressed in a mould")
+	if aim, err := h.Aim(t.Context(), h.slug, press); err != nil || math.Abs(aim-4) > 0.1 {
+		t.Error(aim, err)
+	}
+}
+
+// Each weigh-in sharpens the weight of a piece of its mould.
+func TestWeighInsSharpenTheWeight(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"trial": "4 g"})
+	press := h.steps("press")[0].Op
+	keep := func(text string) {
+		t.Helper()
+		_, err := h.KeepWeight(t.Context(), h.slug, press, text)
+		h.ok(err)
+		h.now = h.now.Add(time.Second)
+	}
+	keep("4.4 g")
+	keep("4.6")
+	if v := h.view(o, p).Make; v.From != "the trial piece" || v.Weighed != "4.5 g ± 0.14 g, 2 pieces weighed" {
+		t.Errorf("%+v", v)
+	}
+	keep("4.5 g")
+	// three beat one trial: their mean is 4.5 g, their spread 0.1 g
+	v := h.view(o, p).Make
+	if v.From != "the mean of 3 pieces weighed" || v.Weighed != "4.5 g ± 0.1 g, 3 pieces weighed" || !near(v.Ball.Value, 4.5*1.01, 0.051) {
+		t.Errorf("%+v", v)
+	}
+	if says := h.journal(o)[0].Says; says != "weighed a piece of Leaf: 4.5 g" {
+		t.Error(says)
+	}
+	_, err := h.TakeBack(t.Context(), h.slug)
+	h.ok(err)
+	if v := h.view(o, p).Make; v.From != "the trial piece" {
+		t.Errorf("taken back: %+v", v)
+	}
+	for text, words := range map[string]string{"heavy": "such as 4.2 g", "0": "0.01 g to 50 kg", "3 mm": "such as 4.2 g"} {
+		_, err := h.KeepWeight(t.Context(), h.slug, press, text)
+		h.refused(err, "grams", words)
+	}
+	for range 55 {
+		keep("4.2 g")
+	}
+	if v := h.view(o, p).Make; v.Weighed != "4.2 g ± 0 g, 50 pieces weighed" {
+		t.Errorf("the latest fifty count: %s", v.Weighed)
+	}
+}
