@@ -82,6 +82,7 @@ const keys: [string, string][] = [
   ['Space', 'at the bench: finish this step and show the next'],
   ['Backspace', 'at the bench: take the last one back'],
   ['T', 'hands on: a timer'],
+  ['W', 'hands on: the scale'],
   ['+ -', 'hands on: one more, one fewer'],
   ['X', 'hands on: one broke'],
   ['Ctrl Z', 'take the last change back; with Shift do it again'],

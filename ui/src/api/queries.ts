@@ -106,6 +106,19 @@ export function useBench() {
   })
 }
 
+/** The scale, read again and again while it is looked at. */
+export function useScale(op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['scale', studio, computed(() => toValue(op))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/scale', { params: { path: { studio: studio.value }, query: { op: toValue(op) } } })),
+    refetchInterval: 300,
+    enabled: computed(() => toValue(on) && studio.value !== ''),
+    staleTime: 0,
+  })
+}
+
 /** A change of anything: every view of the studio is read anew afterwards. */
 export function useAct<T, R>(act: (studio: string, input: T) => Promise<R>) {
   const studio = useStudio()
@@ -113,6 +126,8 @@ export function useAct<T, R>(act: (studio: string, input: T) => Promise<R>) {
   return useMutation({
     mutationFn: (input: T) => act(studio.value, input),
     onSuccess: () =>
-      client.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'blank' && q.queryKey[0] !== 'studios' }),
+      client.invalidateQueries({
+        predicate: (q) => !['blank', 'studios', 'scale'].includes(String(q.queryKey[0])),
+      }),
   })
 }

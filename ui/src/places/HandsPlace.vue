@@ -11,6 +11,7 @@ import { useAct, useBench, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import { useKeys } from '../parts/keys'
 import LoadState from '../parts/LoadState.vue'
+import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
 import { allowSound } from '../parts/sound'
 import TimerList from '../parts/TimerList.vue'
@@ -101,7 +102,9 @@ const count = (by: number) => {
   const t = tally.value
   if (t) void act(() => countBy.mutateAsync({ op: t.op, version: t.version, by }))
 }
-const asking = ref<'' | 'timer' | 'broke'>('')
+const asking = ref<'' | 'timer' | 'broke' | 'scale'>('')
+// what is weighed: the press under the hands, else the one begun last
+const weighs = computed(() => (step.value?.kind === 'press' ? step.value.op : (v.value?.tallies.at(-1)?.op ?? '')))
 const which = ref(0)
 const breakable = computed(() => (v.value?.tallies ?? []).filter((t) => t.made > t.broken))
 function askBroke() {
@@ -138,6 +141,7 @@ useKeys({
   ' ': done,
   Backspace: () => void back(),
   t: () => (asking.value = 'timer'),
+  w: () => weighs.value && (asking.value = 'scale'),
   '+': () => count(1),
   '-': () => count(-1),
   x: askBroke,
@@ -287,6 +291,9 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
           <TimerList :timers="v.timers" @answered="show" />
           <div class="row">
             <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
+            <template v-if="weighs">
+              <Button label="Scale" severity="secondary" outlined class="tall" @click="asking = 'scale'" /> <kbd>W</kbd>
+            </template>
             <Button
               v-if="v.lastSays"
               label="Take back"
@@ -319,6 +326,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
           </section>
         </aside>
       </div>
+      <ScaleDialog :op="weighs" :visible="asking === 'scale'" @update:visible="asking = ''" @kept="show" />
       <Dialog
         :visible="asking === 'broke'"
         modal

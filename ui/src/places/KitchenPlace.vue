@@ -2,13 +2,19 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take } from '../api/client'
-import { useAct, useKitchen, useStudio } from '../api/queries'
+import { useAct, useKitchen, useScale, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import RowForm from '../parts/RowForm.vue'
 
 const kitchen = useKitchen()
 const studio = useStudio()
 const k = computed(() => kitchen.data.value)
+const scale = useScale('', true)
+const onIt = ref('')
+const modes = ['steady', 'noisy', 'drifting', 'unplugged']
+const standIn = useAct((s, body: { mode?: string; put?: number }) =>
+  take(api.POST('/s/{studio}/scale/standIn', { params: { path: { studio: s } }, body })),
+)
 const asked = ref(false)
 const reset = useAct((s) => take(api.POST('/s/{studio}/reset', { params: { path: { studio: s } } })))
 async function putBack() {
@@ -28,6 +34,30 @@ async function putBack() {
       Every number in Dusty Fern comes from here, from the drawer and the pantry, or from the order itself.
     </p>
     <LoadState :error="kitchen.error.value" :loading="kitchen.isPending.value" @again="kitchen.refetch()" />
+    <section v-if="scale.data.value?.standIn" class="flour out">
+      <h2>The scale is a stand-in</h2>
+      <p role="status">
+        <template v-if="scale.data.value.plugged">It shows {{ scale.data.value.text || 'that it moves' }}.</template>
+        <template v-else>{{ scale.data.value.why }}.</template>
+        A real one is named at the start: <code>--scale /dev/ttyUSB0</code> or <code>--scale tcp://host:port</code>.
+      </p>
+      <form class="row" @submit.prevent="standIn.mutate({ put: Number(onIt) || 0 })">
+        <label for="on-it">Grams that lie on it</label>
+        <input id="on-it" v-model="onIt" type="number" min="0" max="50000" step="0.01" class="grams" />
+        <Button type="submit" label="Lay them on it" severity="secondary" outlined />
+      </form>
+      <p class="row" role="group" aria-label="How it is">
+        <Button
+          v-for="m in modes"
+          :key="m"
+          :label="m"
+          severity="secondary"
+          :outlined="scale.data.value.mode !== m"
+          :aria-pressed="scale.data.value.mode === m"
+          @click="standIn.mutate({ mode: m })"
+        />
+      </p>
+    </section>
     <section v-if="k" class="flour out">
       <h2>Take the studio with you</h2>
       <p>
@@ -56,6 +86,15 @@ async function putBack() {
 </template>
 
 <style scoped>
+.grams {
+  min-height: 44px;
+  padding: 6px 10px;
+  border: 1px solid var(--edge);
+  border-radius: 6px;
+  background: var(--flour);
+  color: inherit;
+  font: inherit;
+}
 .out {
   padding: 14px 20px;
   order: 9;

@@ -56,6 +56,9 @@ const times = computed(() => {
             each ball, {{ make.tolerance }}
             <WhyNumber :why="make.ball.why" :of="`Each ball: ${make.ball.text}`" /><br />
             <span class="quiet">by {{ make.from }}</span>
+            <template v-if="make.weighed"
+              ><br /><span class="quiet">{{ make.weighed }}</span></template
+            >
           </span>
         </div>
         <p v-if="make.note" class="soon" role="status">{{ make.note }}</p>

@@ -1,0 +1,124 @@
+package e2e
+
+import (
+	"bytes"
+	"os"
+	"os/exec"
+	"path/filepath"
+	"strings"
+	"testing"
+
+	"github.com/go-rod/rod/lib/input"
+)
+
+// TestTheScale weighs balls at the bench: live, beside the tolerance, tared,
+// kept on the mould, and typed when it is unplugged.
+func TestTheScale(t *testing.T) {
+	p := startAt(t, "2026-11-24T20:12:00Z")
+	p.clock(t, "2026-12-03T21:31:00Z")
+	h := hand{t, p, p.open(t, demoStudio+"/hands")}
+	page := h.page
+	see(t, page, "Thursday evening")
+	h.space()
+	see(t, page, "Press ball 1 of 17")
+	page.Keyboard.MustType(input.KeyW)
+	see(t, page, "each ball 2.8 g, from 2.78 g to 2.95 g")
+	press(page, "Lay a ball on the stand-in")
+	for range 3 {
+		see(t, page, "It lies still.")
+		press(page, "Keep it as a piece")
+		see(t, page, "Kept: ")
+		press(page, "Lay a ball on the stand-in")
+		see(t, page, "Not still yet.")
+	}
+	see(t, page, "3 pieces weighed")
+	see(t, page, "It lies still.")
+	press(page, "^Tare$")
+	page.MustWait(`() => ['0.00 g', '0.01 g', '-0.01 g', '0.02 g', '-0.02 g', '-0.00 g'].includes(document.querySelector('.live')?.innerText)`)
+	see(t, page, "too light")
+
+	kitchen := p.open(t, demoStudio+"/kitchen")
+	see(t, kitchen, "The scale is a stand-in")
+	press(kitchen, "^unplugged$")
+	see(t, page, "does not answer. Type the weight below.")
+	field(page, "or typed").MustInput("1/10 oz")
+	press(page, "^Keep it$")
+	see(t, page, "Kept: 1/10 oz.")
+	see(t, page, "4 pieces weighed")
+	press(kitchen, "^steady$")
+	see(t, page, "Lay a ball on the stand-in")
+	field(kitchen, "Grams that lie on it").MustInput("100")
+	press(kitchen, "Lay them on it")
+	see(t, page, "too heavy")
+	page.Keyboard.MustType(input.Escape)
+	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	p.to(page, demoStudio+"/commissions/1/make?piece=4")
+	see(t, page, "by the mean of 4 pieces weighed")
+}
+
+// TestAStudioOutAndIn: a document is looked at first, refused with its place,
+// and brought in; the demo can be put back.
+func TestAStudioOutAndIn(t *testing.T) {
+	p := start(t)
+	export := exec.Command(binary, "export", "--data", p.data, "hollow-lane-sugar-room")
+	export.Env = append(os.Environ(), "DATABASE_URL=")
+	doc, err := export.Output() // beside the running server
+	if err != nil {
+		t.Fatal(err)
+	}
+	dir := t.TempDir()
+	good, bad := filepath.Join(dir, "good.json"), filepath.Join(dir, "bad.json")
+	if err := os.WriteFile(good, doc, 0o600); err != nil {
+		t.Fatal(err)
+	}
+	if err := os.WriteFile(bad, bytes.Replace(doc, []byte(`"mould": 3`), []byte(`"mould": 33`), 1), 0o600); err != nil {
+		t.Fatal(err)
+	}
+	page := p.open(t, "/")
+	see(t, page, "Bring a studio in")
+	page.MustElement("#doc").MustSetFiles(bad)
+	see(t, page, "There is no tool number 33.")
+	page.MustElement("#doc").MustSetFiles(good)
+	see(t, page, `A new studio "Hollow Lane Sugar Room" with 7 moulds, 11 lots, 4 commissions with 6 pieces, and 4 steps that have begun.`)
+	press(page, "Bring it in")
+	see(t, page, "Next for your hands")
+	if !strings.HasSuffix(page.MustInfo().URL, "/s/hollow-lane-sugar-room-2/bench") {
+		t.Error(page.MustInfo().URL)
+	}
+	again := exec.Command(binary, "export", "--data", p.data, "hollow-lane-sugar-room-2")
+	again.Env = append(os.Environ(), "DATABASE_URL=")
+	if back, err := again.Output(); err != nil || !bytes.Equal(doc, back) {
+		t.Errorf("it came back changed: %v", err)
+	}
+	p.to(page, demoStudio+"/commissions")
+	page.MustElement(`[aria-label="Delete Fernery centenary"]`).MustClick()
+	see(t, page, "Fernery centenary is deleted.")
+	p.to(page, demoStudio+"/kitchen")
+	press(page, "Put the demo back to its first state")
+	press(page, "^Put it back$")
+	page.MustWait(`() => !document.body.innerText.includes('Everything that was changed')`)
+	p.to(page, demoStudio+"/commissions")
+	see(t, page, "Fernery centenary")
+
+	p.stop(t) // and with nobody serving
+	for _, c := range []struct {
+		args []string
+		says string
+		code int
+	}{
+		{[]string{"import", "--look", "--data", p.data, good}, "A new studio", 0},
+		{[]string{"import", "--data", p.data, good}, "is at /s/hollow-lane-sugar-room-3", 0},
+		{[]string{"import", "--data", p.data, bad}, "There is no tool number 33", 1},
+		{[]string{"import", "--data", p.data, filepath.Join(dir, "none.json")}, "cannot be read", 1},
+		{[]string{"export", "--data", p.data, "nowhere"}, `there is no studio "nowhere"`, 1},
+		{[]string{"export", "--data", filepath.Join(dir, "none"), "x"}, "there is no data folder", 1},
+		{[]string{"export"}, "dustyfern export", 2},
+	} {
+		cmd := exec.Command(binary, c.args...)
+		cmd.Env = append(os.Environ(), "DATABASE_URL=")
+		out, _ := cmd.CombinedOutput()
+		if code := cmd.ProcessState.ExitCode(); code != c.code || !strings.Contains(string(out), c.says) {
+			t.Errorf("%v: %d %s", c.args, code, out)
+		}
+	}
+}

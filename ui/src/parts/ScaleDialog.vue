@@ -1,0 +1,155 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import Dialog from 'primevue/dialog'
+import InputText from 'primevue/inputtext'
+import { ref, watch } from 'vue'
+import { useQueryClient } from '@tanstack/vue-query'
+import { api, take, type BenchView } from '../api/client'
+import { useAct, useScale, useStudio } from '../api/queries'
+
+const props = defineProps<{ op: string; visible: boolean }>()
+const emit = defineEmits<{ 'update:visible': [on: boolean]; kept: [bench: BenchView] }>()
+const studio = useStudio()
+const client = useQueryClient()
+const scale = useScale(
+  () => props.op,
+  () => props.visible,
+)
+const v = scale.data
+const typed = ref('')
+const fault = ref('')
+const told = ref('')
+watch(
+  () => props.visible,
+  () => (fault.value = told.value = typed.value = ''),
+)
+const keep = useAct((s, grams: string) =>
+  take(api.POST('/s/{studio}/bench/{op}/weigh', { params: { path: { studio: s, op: props.op } }, body: { grams } })),
+)
+async function save(grams: string) {
+  fault.value = told.value = ''
+  try {
+    emit('kept', await keep.mutateAsync(grams))
+    told.value = `Kept: ${grams}.`
+    typed.value = ''
+    await client.invalidateQueries({ queryKey: ['scale'] })
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not kept.'
+  }
+}
+async function ask(what: Promise<unknown>) {
+  fault.value = ''
+  try {
+    await what
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'The scale does not answer.'
+  }
+}
+const tare = () => ask(take(api.POST('/s/{studio}/scale/tare', { params: { path: { studio: studio.value } } })))
+const put = () =>
+  ask(
+    take(
+      api.POST('/s/{studio}/scale/standIn', {
+        params: { path: { studio: studio.value } },
+        body: { ball: props.op },
+      }),
+    ),
+  )
+const place = () => Math.min(1.45, Math.max(-0.45, v.value?.place ?? 0))
+const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy' }
+</script>
+
+<template>
+  <Dialog
+    :visible="visible"
+    modal
+    dismissable-mask
+    header="The scale"
+    :style="{ width: 'min(620px, 96vw)' }"
+    @update:visible="(on: boolean) => emit('update:visible', on)"
+  >
+    <div v-if="v" class="scale">
+      <template v-if="v.plugged">
+        <p class="live" :class="v.verdict" aria-live="off">{{ v.text || 'moving' }}</p>
+        <p class="quiet" role="status">
+          <template v-if="v.settled">It lies still.</template><template v-else>Not still yet.</template>
+          <b v-if="v.verdict !== 'none'"> {{ verdicts[v.verdict] }}</b>
+        </p>
+        <svg v-if="v.verdict !== 'none'" viewBox="-60 0 220 44" class="band" aria-hidden="true">
+          <path d="M-60 24H160" class="axis" />
+          <rect x="0" y="14" width="100" height="20" rx="4" class="good" />
+          <path :d="`M${place() * 100} 2v40`" class="at" :class="v.verdict" />
+        </svg>
+      </template>
+      <p v-else class="soon" role="status">{{ v.why }}. Type the weight below.</p>
+      <p v-if="v.aim" class="quiet">each ball {{ v.aim }}</p>
+      <p v-if="v.weighed">{{ v.mould }}: {{ v.weighed }}</p>
+      <div class="row">
+        <Button
+          v-if="v.plugged"
+          label="Keep it as a piece"
+          class="tall"
+          :disabled="!v.settled"
+          @click="save(`${v.settled.toFixed(2)} g`)"
+        />
+        <Button v-if="v.plugged" label="Tare" severity="secondary" outlined class="tall" @click="tare" />
+        <Button
+          v-if="v.standIn && v.plugged"
+          label="Lay a ball on the stand-in"
+          severity="secondary"
+          outlined
+          class="tall"
+          @click="put"
+        />
+      </div>
+      <form class="row" @submit.prevent="save(typed)">
+        <label for="scale-typed">or typed</label>
+        <InputText id="scale-typed" v-model="typed" autocomplete="off" placeholder="4.2 g" :invalid="!!fault" />
+        <Button type="submit" label="Keep it" severity="secondary" outlined class="tall" :disabled="!typed" />
+      </form>
+      <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+      <p v-if="told" class="quiet" role="status">{{ told }}</p>
+    </div>
+  </Dialog>
+</template>
+
+<style scoped>
+.scale {
+  display: grid;
+  gap: 6px;
+}
+.scale p {
+  margin: 0;
+}
+.live {
+  font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
+  font-size: clamp(64px, 14vw, 120px);
+  line-height: 1.05;
+  font-variant-numeric: tabular-nums;
+}
+.live.good {
+  color: var(--fern);
+}
+.band {
+  width: 100%;
+  height: 56px;
+}
+.axis {
+  stroke: var(--linen);
+  stroke-width: 2;
+}
+.good {
+  fill: var(--sage-light);
+  stroke: var(--fern);
+}
+.at {
+  stroke: var(--rosehip);
+  stroke-width: 4;
+}
+.at.good {
+  stroke: var(--fern);
+}
+.tall {
+  min-height: 64px;
+}
+</style>
