@@ -566,6 +566,59 @@ func TestACommissionIsReadInSixQueries(t *testing.T) {
 	}
 }
 
+func TestTheBenchIsReadInSixQueries(t *testing.T) {
+	t.Parallel()
+	s, q := counted(t)
+	before := q.n.Load()
+	b, err := s.Bench(t.Context(), demo.Slug)
+	if err != nil || b.Now == nil {
+		t.Fatal(err)
+	}
+	if n := q.n.Load() - before; n < 4 || n > 6 {
+		t.Errorf("%d queries", n)
+	}
+}
+
+// BenchmarkKeyPress is what a Space at the bench costs on the server: a ball
+// pressed, the journal, the plan, and the bench read again.
+func BenchmarkKeyPress(b *testing.B) {
+	s, _ := counted(b)
+	ctx := b.Context()
+	view, err := s.Bench(ctx, demo.Slug)
+	if err != nil {
+		b.Fatal(err)
+	}
+	if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, ""); err != nil {
+		b.Fatal(err)
+	}
+	for b.Loop() {
+		if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, ""); err != nil {
+			b.Fatal(err)
+		}
+		if view.Move == nil || view.Move.N > 10 {
+			b.StopTimer()
+			for view.Move == nil || view.Move.N > 2 {
+				if view, err = s.TakeBack(ctx, demo.Slug); err != nil {
+					b.Fatal(err)
+				}
+			}
+			b.StartTimer()
+		}
+	}
+}
+
+func BenchmarkBenchRead(b *testing.B) {
+	s, q := counted(b)
+	before, n := q.n.Load(), 0
+	for b.Loop() {
+		n++
+		if _, err := s.Bench(b.Context(), demo.Slug); err != nil {
+			b.Fatal(err)
+		}
+	}
+	b.ReportMetric(float64(q.n.Load()-before)/float64(n), "queries/op")
+}
+
 func BenchmarkCommissionRead(b *testing.B) {
 	s, q := counted(b)
 	before := q.n.Load()

@@ -35,6 +35,7 @@ type BenchView struct {
 	Moved    []MovedLine       `json:"moved" doc:"what the plan made last has moved"`
 	MovedWhy string            `json:"movedWhy"`
 	LastSays string            `json:"lastSays" doc:"what would be taken back"`
+	LastWho  string            `json:"lastWho" doc:"who did that"`
 	People   []string          `json:"people"`
 	Nothing  string            `json:"nothing"`
 	Cautions []caution.Caution `json:"cautions"`
@@ -122,7 +123,7 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 	}
 	e, err := tx.LastEntry(UndoBench)
 	if err == nil {
-		out.LastSays = e.Says
+		out.LastSays, out.LastWho = e.Says, e.Who
 	} else if !errors.Is(err, ErrNotFound) {
 		return out, err
 	}

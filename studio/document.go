@@ -131,8 +131,7 @@ func document(tx Tx, k *Kitchen) (Document, error) {
 			d.Lots = append(d.Lots, l)
 		}
 	}
-	ops := strings.NewReplacer() // our ids to numbers, in the names of steps
-	var pairs []string
+	ops := map[string]string{"": ""} // names of steps: our ids to numbers
 	for _, c := range cs {
 		if c.DeletedAt != nil {
 			continue
@@ -164,10 +163,9 @@ func document(tx Tx, k *Kitchen) (Document, error) {
 		rename := func(op string) string {
 			head, rest, _ := strings.Cut(op, ".")
 			if to, ok := opNo[head]; ok {
-				pairs = append(pairs, op, to+"."+rest)
-				return to + "." + rest
+				ops[op] = to + "." + rest
 			}
-			return ""
+			return ops[op]
 		}
 		for _, st := range steps {
 			if st.CommissionID != c.ID || st.ActualStart == nil {
@@ -189,9 +187,12 @@ func document(tx Tx, k *Kitchen) (Document, error) {
 		}
 		d.Commissions = append(d.Commissions, x)
 	}
-	ops = strings.NewReplacer(pairs...)
 	for _, t := range timers {
-		t.ID, t.Version, t.Op = 0, 0, ops.Replace(t.Op)
+		op, ok := ops[t.Op]
+		if !ok {
+			continue // of a piece that is gone
+		}
+		t.ID, t.Version, t.Op = 0, 0, op
 		t.StartsAt, t.RingsAt = t.StartsAt.UTC(), t.RingsAt.UTC()
 		if t.CommissionID != nil {
 			no, ok := orderNo[*t.CommissionID]
@@ -306,8 +307,10 @@ func (d *Document) check() error {
 				return fault.New(fault.Contradiction, at+".actualStart", "A step in a document has begun, and ends after it began.")
 			case st.Made != nil && (*st.Made < 0 || *st.Made > 100000):
 				return fault.New(fault.OutOfRange, at+".made", "From 0 to 100000 pieces.")
-			case st.Op == "" || st.Title == "" || st.Kind == "":
-				return fault.New(fault.Required, at+".op", "A step has an op, a kind and a title.")
+			case !opOf(i+1, st.Piece, st.Op):
+				return fault.New(fault.UnknownValue, at+".op", "%q is no step of that piece: p%d-%d.1.press is wanted, or c%d.pack for the assembly.", st.Op, i+1, max(1, st.Piece), i+1)
+			case st.Title == "" || st.Kind == "":
+				return fault.New(fault.Required, at+".op", "A step has a kind and a title.")
 			}
 		}
 	}
@@ -325,6 +328,16 @@ func (d *Document) check() error {
 		}
 	}
 	return nil
+}
+
+// opOf reports whether a step's name belongs to a commission and a piece of it.
+func opOf(commission, piece int, op string) bool {
+	head, rest, ok := strings.Cut(op, ".")
+	want := fmt.Sprintf("c%d", commission)
+	if piece > 0 {
+		want = fmt.Sprintf("p%d-%d", commission, piece)
+	}
+	return ok && head == want && rest != ""
 }
 
 // checkRow sets every field of a row from its own text again.
@@ -422,7 +435,7 @@ func (s *Service) fill(tx Tx, d *Document) error {
 	}
 	orderID := make([]int64, len(d.Commissions)+1)
 	var steps []Step
-	var pairs []string
+	ops := map[string]string{}
 	for i, c := range d.Commissions {
 		row := c.Commission
 		row.ID, row.Version, row.DeletedAt = 0, 1, nil
@@ -448,10 +461,9 @@ func (s *Service) fill(tx Tx, d *Document) error {
 		rename := func(op string) string {
 			head, rest, _ := strings.Cut(op, ".")
 			if to, ok := no[head]; ok {
-				pairs = append(pairs, op, to+"."+rest)
-				return to + "." + rest
+				ops[op] = to + "." + rest
 			}
-			return op
+			return ops[op]
 		}
 		for _, st := range c.Steps {
 			x := st.Step
@@ -466,9 +478,8 @@ func (s *Service) fill(tx Tx, d *Document) error {
 	if err := tx.ReplacePlanned(steps); err != nil {
 		return err
 	}
-	ops := strings.NewReplacer(pairs...)
 	for _, t := range d.Timers {
-		t.ID, t.Version, t.DeletedAt, t.Op = 0, 1, nil, ops.Replace(t.Op)
+		t.ID, t.Version, t.DeletedAt, t.Op = 0, 1, nil, ops[t.Op]
 		if t.CommissionID != nil {
 			t.CommissionID = &orderID[*t.CommissionID]
 		}

@@ -21,6 +21,7 @@ type liner struct {
 	steps   map[string]*Step
 	parts   map[string]partOf    // by step
 	tonight map[string]time.Time // steps of this evening: when it ends
+	begun   map[string]*Run      // of parts with a fact: what is pressed in them
 	order   []string
 	facts   map[string]Step
 	leftOut []LeftOutLine
@@ -33,10 +34,18 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 
 // instance gathers the task. Facts are steps that have begun.
 func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
-	l := &liner{b: b, steps: map[string]*Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
+	l := &liner{b: b, steps: map[string]*Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*Run{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
+		}
+	}
+	for _, f := range facts {
+		if f.Kind == "press" && f.Planned.Run != nil {
+			batch := strings.TrimSuffix(f.Op, ".press")
+			if _, kneaded := l.facts[batch+".knead"]; kneaded || f.ActualStart != nil {
+				l.begun[batch] = f.Planned.Run
+			}
 		}
 	}
 	now := b.now.Truncate(time.Minute)
@@ -180,15 +189,71 @@ func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (
 	if w.rest > 0 {
 		before += w.rest
 	}
-	parts := rounds.Split(max(1, l.stretchFor(c, p)-before))
+	// a part that has been begun stays as large as it is; the rest is made new parts
+	var parts []numbered
+	left, fills, last := w.batch.Make, w.batch.Fills, 0
+	for no := 1; no < againFrom; no++ {
+		run, ok := l.begun[opBatch(p.ID, no)]
+		if !ok {
+			continue
+		}
+		r := rounds
+		r.Pieces = run.Fills
+		parts = append(parts, numbered{no, r, run.Balls})
+		left, fills, last = left-run.Balls, fills-run.Fills, no
+	}
+	if fills > 0 && left > 0 {
+		rest := rounds
+		rest.Pieces = fills
+		split, trouble := l.split(c, w, rest, before)
+		if trouble != "" {
+			return nil, nil, trouble
+		}
+		for _, r := range split {
+			last++
+			made := min(left, r.Pieces*m.Cavities)
+			left -= made
+			parts = append(parts, numbered{last, r, made})
+		}
+	}
+	l.mould(m)
+	l.colour(p.Swatch)
+	for _, x := range parts {
+		b, ls := l.part(c, w, x.no, len(parts), x.rounds, x.made, ready, putOn)
+		out = append(out, b)
+		lags = append(lags, ls...)
+	}
+	for i, n := range p.Extras {
+		b, ls := l.part(c, w, againFrom+i, 0, w.cycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
+		out = append(out, b)
+		lags = append(lags, ls...)
+	}
+	return out, lags, ""
+}
+
+// numbered is a part of a piece: its number stays its own, whatever is added.
+type numbered struct {
+	no     int
+	rounds bench.Rounds
+	made   int
+}
+
+// split cuts rounds into parts that fit a stretch at the bench and the trays.
+func (l *liner) split(c *Commission, w *worked, rounds bench.Rounds, before int) (parts []bench.Rounds, trouble string) {
+	parts = rounds.Split(max(1, l.stretchFor(c, w.p)-before))
 	if parts == nil {
 		parts = rounds.Split(max(1, l.longest-before))
 	}
 	if parts == nil {
-		return nil, nil, "one round is longer than any stretch at the bench."
+		return nil, "one round is longer than any stretch at the bench."
 	}
-	trays := l.trays(w, parts[0].Pieces*m.Cavities)
-	for l.needsTray(w) && trays > l.capacity("tray") && len(parts) < rounds.Pieces {
+	if !l.needsTray(w) {
+		return parts, ""
+	}
+	if l.capacity("tray") == 0 {
+		return nil, "there is no tray in the kitchen to dry it on."
+	}
+	for l.trays(w, parts[0].Pieces*w.mould.Cavities) > l.capacity("tray") && len(parts) < rounds.Pieces {
 		n := len(parts) + 1
 		parts = nil
 		for i := range n {
@@ -199,27 +264,8 @@ func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (
 			}
 			parts = append(parts, r)
 		}
-		trays = l.trays(w, parts[0].Pieces*m.Cavities)
 	}
-	if l.needsTray(w) && l.capacity("tray") == 0 {
-		return nil, nil, "there is no tray in the kitchen to dry it on."
-	}
-	l.mould(m)
-	l.colour(p.Swatch)
-	left := w.batch.Make
-	for i, r := range parts {
-		made := min(left, r.Pieces*m.Cavities)
-		left -= made
-		b, ls := l.part(c, w, i+1, len(parts), r, made, ready, putOn)
-		out = append(out, b)
-		lags = append(lags, ls...)
-	}
-	for i, n := range p.Extras {
-		b, ls := l.part(c, w, againFrom+i, 0, w.cycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
-		out = append(out, b)
-		lags = append(lags, ls...)
-	}
-	return out, lags, ""
+	return parts, ""
 }
 
 // againFrom is the number of the first part that is pressed again.
@@ -511,16 +557,13 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 }
 
 // hash of everything that the plan is made from, but the moment.
-func (l *liner) hash() string {
+func (l *liner) hash() (string, error) {
 	in := l.in
 	in.Now = ""
 	in.Windows = nil // they begin at now; the hours they come from count instead
 	doc, err := json.Marshal([]any{in, l.b.k.Hours, l.b.k.Exceptions, l.b.k.TimeZone, l.b.k.Words, l.b.k.Units, l.leftOut, l.words()})
-	if err != nil {
-		panic(err) // plain data that came from JSON or from our own numbers
-	}
 	sum := sha256.Sum256(doc)
-	return hex.EncodeToString(sum[:])
+	return hex.EncodeToString(sum[:]), err
 }
 
 // words of the steps, in their order, with their numbers and reasons.

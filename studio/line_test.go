@@ -290,3 +290,34 @@ func TestThePlanIsMadeAnewOnlyWhenItMust(t *testing.T) {
 		t.Errorf("it should have begun at %s and is still planned for then", first.Start)
 	}
 }
+
+// A part that has been begun stays what it is when the count changes.
+func TestABegunPartStaysWhenTheCountChanges(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	h.kitchen(set{"trays": "20 of 400 x 300 mm"})
+	m := h.mould(set{"name": "Slow", "fillMinutes": "4 min", "unmouldMinutes": "1 min"})
+	p := h.piece(o, m, set{"wanted": "60"})
+	first := h.steps("press")[0]
+	h.now = h.steps("knead")[0].Start
+	h.finish("knead")
+	h.now = first.Start.Add(20 * time.Minute)
+	done := h.finish("press")
+	for _, wanted := range []string{"90", "30", "60"} {
+		h.must(studio.KindPiece, p, set{"wanted": wanted})
+		balls, made, seen := int(h.view(o, p).Make.Balls.Value), 0, map[string]bool{}
+		for _, s := range h.steps("press") {
+			if seen[s.Op] {
+				t.Errorf("%s stands twice", s.Op)
+			}
+			seen[s.Op] = true
+			made += s.Planned.Run.Balls
+			if s.Op == done.Op && (s.ActualEnd == nil || s.Planned.Run.Balls != done.Planned.Run.Balls) {
+				t.Errorf("%s wanted: the part that is done has become %+v", wanted, s.Planned.Run)
+			}
+		}
+		if want := max(balls, done.Planned.Run.Balls); made != want || !seen[done.Op] {
+			t.Errorf("%s wanted: %d balls in all parts, want %d", wanted, made, want)
+		}
+	}
+}

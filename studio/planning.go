@@ -47,7 +47,10 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time, why string) error {
 	if err != nil {
 		return err
 	}
-	hash := l.hash()
+	hash, err := l.hash()
+	if err != nil {
+		return err
+	}
 	old := tx.Plan()
 	if old != nil && old.Hash == hash && !passed(steps, now) {
 		return nil
@@ -292,10 +295,10 @@ func (l *liner) numberParts(planned []Step) {
 		if !ok || part.of < 2 {
 			continue
 		}
-		rank := 1
-		for n := 1; n <= part.of; n++ {
-			other := opBatch(*st.PieceID, n)
-			if at, ok := begins[other]; ok && (at.Before(begins[batch(st.Op)]) || at.Equal(begins[batch(st.Op)]) && n < part.part) {
+		rank, mine := 1, begins[batch(st.Op)]
+		for n := 1; n < againFrom; n++ {
+			at, ok := begins[opBatch(*st.PieceID, n)]
+			if ok && (at.Before(mine) || at.Equal(mine) && n < part.part) {
 				rank++
 			}
 		}

@@ -582,6 +582,8 @@ export interface components {
             heading: string;
             /** @description what would be taken back */
             lastSays: string;
+            /** @description who did that */
+            lastWho: string;
             /** @description what can no longer be in time */
             late: string[];
             /** @description to lay out before the first step of the evening */

@@ -31,6 +31,7 @@ async function make() {
     const { id } = await act.mutateAsync(set)
     emit('made', id)
   } catch (err) {
+    if (err instanceof Refused && err.problem.status === 0) return emit('leave') // kept, to be sent later
     const marked = err instanceof Refused ? err.problem.fields.filter((f) => f.field in set) : []
     for (const f of marked) errors[f.field] = f.detail
     if (marked.length === 0) general.value = err instanceof Error ? err.message : 'It was not saved.'

@@ -72,8 +72,8 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
       <template v-if="v.plugged">
         <p class="live" :class="v.verdict" aria-live="off">{{ v.text || 'moving' }}</p>
         <p class="quiet" role="status">
-          <template v-if="v.settled">It lies still.</template><template v-else>Not still yet.</template>
-          <b v-if="v.verdict !== 'none'"> {{ verdicts[v.verdict] }}</b>
+          {{ v.settled ? 'It lies still.' : 'Not still yet.' }}
+          <b v-if="v.verdict !== 'none'">{{ verdicts[v.verdict] }}</b>
         </p>
         <svg v-if="v.verdict !== 'none'" viewBox="-60 0 220 44" class="band" aria-hidden="true">
           <path d="M-60 24H160" class="axis" />

@@ -10,7 +10,7 @@ const sag = computed(() => 6 + 46 * (1 - Math.min(1, Math.max(0, props.share))))
   <svg
     viewBox="0 0 200 40"
     class="cord"
-    :class="[kind, { ringing }]"
+    :class="[kind, { taut: ringing }]"
     preserveAspectRatio="none"
     width="100%"
     height="40"
@@ -37,7 +37,7 @@ const sag = computed(() => 6 + 46 * (1 - Math.min(1, Math.max(0, props.share))))
   fill: var(--dusk);
   stroke: var(--dusk);
 }
-.cord.ringing {
+.cord.taut {
   fill: var(--rosehip);
   stroke: var(--rosehip);
 }

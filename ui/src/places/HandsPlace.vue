@@ -96,7 +96,8 @@ function open() {
 }
 async function back() {
   const last = v.value?.lastSays
-  if (last && (await act(() => takeBack.mutateAsync(undefined)))) told.value = `Taken back: ${last}.`
+  const who = v.value?.lastWho
+  if (last && (await act(() => takeBack.mutateAsync(undefined)))) told.value = `Taken back: ${last}. (${who})`
 }
 const count = (by: number) => {
   const t = tally.value
@@ -305,7 +306,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
             />
             <kbd v-if="v.lastSays">Backspace</kbd>
           </div>
-          <p v-if="v.lastSays" class="quiet small">Last: {{ v.lastSays }}</p>
+          <p v-if="v.lastSays" class="quiet small">Last: {{ v.lastWho }} {{ v.lastSays }}</p>
           <section v-if="v.layOut.length" class="flour list">
             <h2>Lay out first</h2>
             <ul>
