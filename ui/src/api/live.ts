@@ -43,10 +43,9 @@ export function useLive(studio: Ref<string>) {
         say({ event, now: (JSON.parse((e as MessageEvent<string>).data) as { now: number }).now }),
       )
     source.onerror = () => {
-      say({ event: 'away' })
-      if (source?.readyState !== EventSource.CLOSED) return // the browser tries again by itself
-      source.close()
-      window.setTimeout(() => letGo && listen(slug), 1000)
+      // refused (there is no such studio, or no database just now): it answers, so it is not away
+      if (source?.readyState === EventSource.CLOSED) window.setTimeout(() => letGo && listen(slug), 5000)
+      else say({ event: 'away' }) // the browser tries again by itself
     }
   }
   function start(slug: string) {

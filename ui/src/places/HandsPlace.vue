@@ -137,6 +137,10 @@ function showIt() {
   pinned.value = undefined
   void bench.refetch()
 }
+// a touched button gives the keys back, so that Space is the step's again
+function letGo(e: MouseEvent) {
+  if (e.detail > 0 && document.activeElement instanceof HTMLButtonElement) document.activeElement.blur()
+}
 const leave = () => void router.push(`/s/${studio.value}/bench`)
 useKeys({
   ' ': done,
@@ -161,7 +165,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
 </script>
 
 <template>
-  <div class="hands">
+  <div class="hands" @click="letGo">
     <LoadState :error="v ? null : bench.error.value" :loading="bench.isPending.value" @again="bench.refetch()" />
     <template v-if="v">
       <header class="row top">
