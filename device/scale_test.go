@@ -140,6 +140,7 @@ func TestASourceThatTalksNonsense(t *testing.T) {
 			if err != nil {
 				return
 			}
+			defer c.Close() // when the test ends
 			_, _ = c.Write([]byte("hello\n\x00\xff\n7.50 g S\n" + string(make([]byte, 200)) + "\n"))
 		}
 	}()
