@@ -9,6 +9,7 @@ import (
 	"sort"
 
 	"dustyfern/craft/bench"
+	"dustyfern/craft/colour"
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
@@ -34,23 +35,35 @@ func topic[In, Out any](f func(In) (Out, error)) answer {
 }
 
 var table = map[string]answer{
-	"measure.parse":   topic(measure.Parse),
-	"measure.convert": topic(measure.Convert),
-	"paste.strength":  topic(paste.Strength),
-	"paste.hardener":  topic(paste.Hardener),
-	"paste.dose":      topic(paste.Dose),
-	"paste.blend":     topic(paste.Blend),
-	"paste.advise":    topic(paste.Advise),
-	"mould.piece":     topic(piece.OnePiece),
-	"mould.batch":     topic(piece.Batch),
-	"mould.strings":   topic(piece.Strings),
-	"mould.cycle":     topic(piece.Cycle),
-	"spare.make":      topic(piece.Spares),
-	"drying.predict":  topic(drying.Predict),
-	"drying.balance":  topic(drying.Balance),
-	"drying.dew":      topic(drying.Dew),
-	"drying.cool":     topic(drying.Cool),
-	"plan.build":      topic(bench.Build),
+	"measure.parse":     topic(measure.Parse),
+	"measure.convert":   topic(measure.Convert),
+	"paste.strength":    topic(paste.Strength),
+	"paste.hardener":    topic(paste.Hardener),
+	"paste.dose":        topic(paste.Dose),
+	"paste.blend":       topic(paste.Blend),
+	"paste.advise":      topic(paste.Advise),
+	"mould.piece":       topic(piece.OnePiece),
+	"mould.batch":       topic(piece.Batch),
+	"mould.strings":     topic(piece.Strings),
+	"mould.cycle":       topic(piece.Cycle),
+	"spare.make":        topic(piece.Spares),
+	"drying.predict":    topic(drying.Predict),
+	"drying.balance":    topic(drying.Balance),
+	"drying.dew":        topic(drying.Dew),
+	"drying.cool":       topic(drying.Cool),
+	"colour.difference": topic(colour.Difference),
+	"colour.curve":      topic(colour.Curve),
+	"colour.film":       topic(colour.Film),
+	"colour.tint":       topic(colour.Tint),
+	"colour.mix":        topic(colour.Mix),
+	"colour.recipe":     topic(colour.Recipe),
+	"colour.leftovers":  topic(colour.Leftovers),
+	"colour.ladder":     topic(colour.Ladder),
+	"colour.finish":     topic(colour.Finish),
+	"colour.calibrate":  topic(colour.Calibrate),
+	"colour.marble":     topic(colour.Marble),
+	"colour.kitchen":    topic(colour.Kitchen),
+	"plan.build":        topic(bench.Build),
 }
 
 // Topics lists the names, sorted.

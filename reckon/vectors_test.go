@@ -7,6 +7,7 @@ import (
 	"math"
 	"os"
 	"path/filepath"
+	"strconv"
 	"strings"
 	"testing"
 )
@@ -69,6 +70,45 @@ func TestVectors(t *testing.T) {
 	}
 }
 
+// toleranceAt is the rule of the most exact name on the way to a field.
+func toleranceAt(tol map[string]any, path string) map[string]any {
+	names := strings.Split(path, ".")
+	var bare []string
+	for _, n := range names {
+		if _, err := strconv.Atoi(n); err != nil {
+			bare = append(bare, n)
+		}
+	}
+	keys := []string{path, strings.Join(bare, ".")}
+	for i := len(names) - 1; i >= 0; i-- {
+		keys = append(keys, names[i])
+	}
+	for _, k := range keys {
+		if own, ok := tol[k].(map[string]any); ok {
+			return own
+		}
+		if abs, ok := tol[k].(float64); ok && k != "abs" && k != "rel" {
+			return map[string]any{"abs": abs}
+		}
+	}
+	return tol
+}
+
+func near(want, got float64, tol map[string]any) bool {
+	if most, ok := tol["atMost"].(float64); ok {
+		return got <= want+most
+	}
+	if span, ok := tol["between"].([]any); ok {
+		return got >= span[0].(float64) && got <= span[1].(float64)
+	}
+	abs, hasAbs := tol["abs"].(float64)
+	rel, hasRel := tol["rel"].(float64)
+	if !hasAbs && !hasRel {
+		abs, rel = 1e-7, 2e-6
+	}
+	return math.Abs(got-want) <= math.Max(abs, rel*math.Abs(want))+1e-12
+}
+
 // differ is "" when got satisfies want: fields not asked for are ignored, null
 // means absent, numbers keep to the tolerance.
 func differ(want, got any, tol map[string]any, path string) string {
@@ -99,14 +139,22 @@ func differ(want, got any, tol map[string]any, path string) string {
 		}
 	case float64:
 		g, ok := got.(float64)
-		abs, rel := 1e-7, 2e-6
-		if a, ok := tol["abs"].(float64); ok {
-			abs, rel = a, 0
+		if !ok || !near(w, g, toleranceAt(tol, path)) {
+			return fmt.Sprintf("%s: want %v, got %v", path, want, got)
 		}
-		if r, ok := tol["rel"].(float64); ok {
-			rel = r
+	case string:
+		g, ok := got.(string)
+		if n, is := toleranceAt(tol, path)["channel"].(float64); is && ok && len(w) == 7 && len(g) == 7 {
+			for i := 1; i < 7; i += 2 {
+				a, _ := strconv.ParseInt(w[i:i+2], 16, 32)
+				b, err := strconv.ParseInt(g[i:i+2], 16, 32)
+				if err != nil || math.Abs(float64(a-b)) > n {
+					return fmt.Sprintf("%s: want %v, got %v", path, want, got)
+				}
+			}
+			return ""
 		}
-		if !ok || math.Abs(g-w) > math.Max(abs, rel*math.Abs(w))+1e-12 {
+		if w != g {
 			return fmt.Sprintf("%s: want %v, got %v", path, want, got)
 		}
 	default:

@@ -1,0 +1,454 @@
+package colour
+
+import (
+	"fmt"
+	"math"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/measure"
+)
+
+// DifferenceIn compares two colours.
+type DifferenceIn struct {
+	A Value `json:"a"`
+	B Value `json:"b"`
+}
+
+// DifferenceOut is CIEDE2000 and the solvers' distance.
+type DifferenceOut struct {
+	De00 float64    `json:"de00"`
+	Dist float64    `json:"dist"`
+	LabA [3]float64 `json:"labA"`
+	LabB [3]float64 `json:"labB"`
+}
+
+// Difference of two colours.
+func Difference(in DifferenceIn) (DifferenceOut, error) {
+	a, err := readColour(in.A, "a")
+	if err != nil {
+		return DifferenceOut{}, err
+	}
+	b, err := readColour(in.B, "b")
+	if err != nil {
+		return DifferenceOut{}, err
+	}
+	p := difference(a, b)
+	return DifferenceOut{p.de00(), p.dist(), a, b}, nil
+}
+
+// CurveIn asks for the smoothest reflectance of a swatch.
+type CurveIn struct {
+	Colour  Value   `json:"colour"`
+	Ceiling PasteIn `json:"ceiling"`
+}
+
+// CurveOut is the curve by nm, how far its colour had to be moved (DE00), and
+// the colours of curve and swatch.
+type CurveOut struct {
+	Reflectance map[string]float64 `json:"reflectance"`
+	Moved       float64            `json:"moved"`
+	MadeHex     string             `json:"madeHex"`
+	XYZ         [3]float64         `json:"xyz"`
+	Lab         [3]float64         `json:"lab"`
+}
+
+// Curve of a swatch, below a paste's own when a ceiling is given.
+func Curve(in CurveIn) (CurveOut, error) {
+	rgb, err := readSwatch(in.Colour, "colour")
+	if err != nil {
+		return CurveOut{}, err
+	}
+	ceil := ones
+	if in.Ceiling != nil {
+		p, err := readPaste(in.Ceiling, "ceiling")
+		if err != nil {
+			return CurveOut{}, err
+		}
+		ceil = p.reflectance()
+	}
+	r, moved := curve(rgb, &ceil)
+	xyz := rgbToXYZ.times(rgb)
+	return CurveOut{nmOf(&r), moved, hexOf(r.xyz()), xyz, labOf(xyz)}, nil
+}
+
+// FilmIn is a film of absorption and scattering on a ground (none: endless), or
+// a reflectance whose K/S is asked.
+type FilmIn struct {
+	Absorption  *float64 `json:"absorption" in:"0..1e4"`
+	Scattering  *float64 `json:"scattering" in:"0..1e4"`
+	Ground      *float64 `json:"ground" in:"0..1"`
+	Reflectance *float64 `json:"reflectance" in:"0..1"`
+}
+
+// FilmOut is one of the two.
+type FilmOut struct {
+	Reflectance *float64 `json:"reflectance,omitempty"`
+	KS          *float64 `json:"ks,omitempty"`
+}
+
+// Film reflects by Kubelka-Munk.
+func Film(in FilmIn) (FilmOut, error) {
+	if err := fault.Check(&in); err != nil {
+		return FilmOut{}, err
+	}
+	if in.Reflectance != nil {
+		if in.Absorption != nil {
+			return FilmOut{}, fault.New(fault.Contradiction, "absorption", "Ask for a film, or for the K/S of a reflectance, not both.")
+		}
+		if in.Scattering != nil {
+			return FilmOut{}, fault.New(fault.Contradiction, "scattering", "Ask for a film, or for the K/S of a reflectance, not both.")
+		}
+		if in.Ground != nil {
+			return FilmOut{}, fault.New(fault.Contradiction, "ground", "The K/S of a reflectance has no ground.")
+		}
+		return FilmOut{KS: new(ksOf(*in.Reflectance))}, nil
+	}
+	if in.Absorption == nil {
+		return FilmOut{}, fault.New(fault.Required, "absorption", "How much does the film absorb?")
+	}
+	if in.Scattering == nil {
+		return FilmOut{}, fault.New(fault.Required, "scattering", "How much does the film scatter?")
+	}
+	if in.Ground == nil {
+		if *in.Scattering == 0 {
+			return FilmOut{}, fault.New(fault.OutOfRange, "scattering", "An endless layer scatters more than nothing.")
+		}
+		return FilmOut{Reflectance: new(endless(*in.Absorption / *in.Scattering))}, nil
+	}
+	return FilmOut{Reflectance: new(layer(*in.Absorption, *in.Scattering, *in.Ground))}, nil
+}
+
+// TintIn puts gels into a base.
+type TintIn struct {
+	Base  PasteIn  `json:"base"`
+	Gels  any      `json:"gels"`
+	Hours *float64 `json:"hours" in:"0..1000"`
+}
+
+// TintOut is the rested colour, or that after some hours.
+type TintOut struct {
+	Lab        [3]float64         `json:"lab"`
+	Hex        string             `json:"hex"`
+	Weight     float64            `json:"weight"`
+	Absorption map[string]float64 `json:"absorption,omitempty"`
+	Strength   []float64          `json:"strength,omitempty"`
+}
+
+// Tint a base with gels.
+func Tint(in TintIn) (TintOut, error) {
+	base, err := readPaste(in.Base, "base")
+	if err != nil {
+		return TintOut{}, err
+	}
+	gels, doses, err := readDoses(in.Gels, "gels")
+	if err != nil {
+		return TintOut{}, err
+	}
+	if err := fault.Check(&in, "hours"); err != nil {
+		return TintOut{}, err
+	}
+	var out TintOut
+	if in.Hours != nil {
+		out.Strength = []float64{}
+		for j := range gels {
+			x := gels[j].strength(*in.Hours)
+			out.Strength = append(out.Strength, x)
+			doses[j] *= x
+		}
+	}
+	p := tint(&base, gels, doses)
+	if in.Hours == nil {
+		out.Absorption = nmOf(&p.K)
+	}
+	r := p.reflectance()
+	out.Lab, out.Hex, out.Weight = r.lab(), hexOf(r.xyz()), p.S
+	return out, nil
+}
+
+// MixIn kneads pastes together.
+type MixIn struct {
+	Parts []MixPart `json:"parts" need:"true" most:"20"`
+}
+
+// MixPart is grams of one paste.
+type MixPart struct {
+	Paste PasteIn  `json:"paste"`
+	MassG *float64 `json:"massG" need:"true" in:"mass"`
+}
+
+// MixOut is the colour that masses make.
+type MixOut struct {
+	Lab   [3]float64 `json:"lab"`
+	Hex   string     `json:"hex"`
+	MassG float64    `json:"massG"`
+}
+
+// Mix kneads pastes by mass.
+func Mix(in MixIn) (MixOut, error) {
+	if err := fault.Check(&in); err != nil {
+		return MixOut{}, err
+	}
+	var ps []Paste
+	var shares []float64
+	out := MixOut{}
+	for i, x := range in.Parts {
+		p, err := readPaste(x.Paste, fmt.Sprintf("parts[%d].paste", i))
+		if err != nil {
+			return MixOut{}, err
+		}
+		ps, shares = append(ps, p), append(shares, *x.MassG)
+		out.MassG += *x.MassG
+	}
+	for i := range shares {
+		shares[i] /= out.MassG
+	}
+	p := mix(ps, shares)
+	r := p.reflectance()
+	out.Lab, out.Hex = r.lab(), hexOf(r.xyz())
+	return out, nil
+}
+
+// RecipeIn asks for gels that make a target in a base.
+type RecipeIn struct {
+	Target Value    `json:"target"`
+	Base   PasteIn  `json:"base"`
+	Gels   []any    `json:"gels"`
+	BatchG *float64 `json:"batchG" in:"mass"`
+	StepG  *float64 `json:"stepG" def:"0.01" in:"0.001..50"`
+}
+
+// RecipeGel is one gel of a recipe.
+type RecipeGel struct {
+	Gel   string   `json:"gel"`
+	Dose  float64  `json:"dose"`
+	Grams *float64 `json:"grams,omitempty"`
+	Drops *int     `json:"drops,omitempty"`
+	Dabs  *int     `json:"dabs,omitempty"`
+}
+
+// RecipeOut is the best recipe and up to three others.
+type RecipeOut struct {
+	Gels         []RecipeGel `json:"gels"`
+	TotalDose    float64     `json:"totalDose"`
+	Sticky       bool        `json:"sticky"`
+	De00         float64     `json:"de00"`
+	Score        float64     `json:"score"`
+	Lab          [3]float64  `json:"lab"`
+	Hex          string      `json:"hex"`
+	Reach        string      `json:"reach,omitempty"`
+	Sensitivity  float64     `json:"sensitivityDe00"`
+	WeighedHex   string      `json:"weighedHex,omitempty"`
+	WeighedDe00  *float64    `json:"weighedDe00,omitempty"`
+	Alternatives []RecipeOut `json:"alternatives,omitempty"`
+}
+
+func readGels(list []any, field string) ([]Gel, error) {
+	if list == nil {
+		return shelf().gels, nil
+	}
+	if len(list) == 0 {
+		return nil, fault.New(fault.Required, field, "List at least one gel.")
+	}
+	if len(list) > 20 {
+		return nil, fault.New(fault.OutOfRange, field, "At most 20 gels, not %d.", len(list))
+	}
+	var out []Gel
+	for i, v := range list {
+		g, err := readGel(v, fmt.Sprintf("%s[%d]", field, i))
+		if err != nil {
+			return nil, err
+		}
+		if g.Name == "" {
+			g.Name = fmt.Sprintf("gel %d", i+1)
+		}
+		out = append(out, g)
+	}
+	return out, nil
+}
+
+// Recipe finds up to three gels that make a target in a base.
+func Recipe(in RecipeIn) (RecipeOut, error) {
+	target, err := readColour(in.Target, "target")
+	if err != nil {
+		return RecipeOut{}, err
+	}
+	base, err := readPaste(in.Base, "base")
+	if err != nil {
+		return RecipeOut{}, err
+	}
+	gels, err := readGels(in.Gels, "gels")
+	if err != nil {
+		return RecipeOut{}, err
+	}
+	if err := fault.Check(&in, "batchG", "stepG"); err != nil {
+		return RecipeOut{}, err
+	}
+	s := newSolver(target, &base, gels)
+	all := s.solve()
+	out := s.says(all[0], &in)
+	out.Reach = s.reach(all[0])
+	out.Alternatives = []RecipeOut{}
+	for _, r := range all[1:] {
+		if len(out.Alternatives) == 3 {
+			break
+		}
+		out.Alternatives = append(out.Alternatives, s.says(r, &in))
+	}
+	return out, nil
+}
+
+// says writes a recipe as a kitchen weighs it.
+func (s *solver) says(r recipe, in *RecipeIn) RecipeOut {
+	p := s.tinted(r.gels, r.doses)
+	refl := p.reflectance()
+	out := RecipeOut{Gels: []RecipeGel{}, TotalDose: r.total(), Sticky: r.total() > stickyAt, De00: difference(r.lab, s.target).de00(), Score: r.score, Lab: r.lab, Hex: hexOf(refl.xyz()), Sensitivity: s.sensitivity(r)}
+	var weighed []float64
+	for j, g := range r.gels {
+		x := RecipeGel{Gel: s.gels[g].Name, Dose: r.doses[j]}
+		if in.BatchG != nil {
+			grams := measure.Round(r.doses[j]**in.BatchG/100, *in.StepG)
+			drops, dabs := kitchen(grams, usualDrop, usualDab)
+			x.Grams, x.Drops, x.Dabs = &grams, &drops, &dabs
+			weighed = append(weighed, 100*grams / *in.BatchG)
+		}
+		out.Gels = append(out.Gels, x)
+	}
+	if in.BatchG != nil {
+		w := s.tinted(r.gels, weighed)
+		wr := w.reflectance()
+		out.WeighedHex, out.WeighedDe00 = hexOf(wr.xyz()), new(difference(wr.lab(), s.target).de00())
+	}
+	return out
+}
+
+// LeftoversIn asks which leftovers make a target.
+type LeftoversIn struct {
+	Target Value      `json:"target"`
+	MassG  *float64   `json:"massG" need:"true" in:"mass"`
+	Stock  []Leftover `json:"stock" need:"true" most:"20"`
+}
+
+// Leftover is a tub.
+type Leftover struct {
+	Name  *string  `json:"name"`
+	Paste PasteIn  `json:"paste"`
+	MassG *float64 `json:"massG" need:"true" in:"0..50000"`
+	Fresh *bool    `json:"fresh"`
+}
+
+// LeftoverUse is grams of one tub.
+type LeftoverUse struct {
+	Name  string  `json:"name"`
+	MassG float64 `json:"massG"`
+}
+
+// LeftoversOut is the best blend and up to two others.
+type LeftoversOut struct {
+	Use          []LeftoverUse  `json:"use"`
+	MadeG        float64        `json:"madeG"`
+	Short        bool           `json:"short"`
+	De00         float64        `json:"de00"`
+	Score        float64        `json:"score"`
+	Lab          [3]float64     `json:"lab"`
+	Hex          string         `json:"hex"`
+	Alternatives []LeftoversOut `json:"alternatives,omitempty"`
+}
+
+// Leftovers finds a blend of what is left.
+func Leftovers(in LeftoversIn) (LeftoversOut, error) {
+	target, err := readColour(in.Target, "target")
+	if err != nil {
+		return LeftoversOut{}, err
+	}
+	if err := fault.Check(&in); err != nil {
+		return LeftoversOut{}, err
+	}
+	b := blender{solver: *newSolver(target, white100(), nil), mass: *in.MassG}
+	var names []string
+	total := 0.0
+	for i, x := range in.Stock {
+		p, err := readPaste(x.Paste, fmt.Sprintf("stock[%d].paste", i))
+		if err != nil {
+			return LeftoversOut{}, err
+		}
+		if *x.MassG < leastPieceG {
+			continue
+		}
+		name := fmt.Sprintf("tub %d", i+1)
+		if x.Name != nil {
+			name = *x.Name
+		}
+		b.stock, names, total = append(b.stock, stockPiece{p, *x.MassG, x.Fresh != nil && *x.Fresh}), append(names, name), total+*x.MassG
+	}
+	if len(b.stock) == 0 {
+		return LeftoversOut{}, fault.New(fault.Unreachable, "stock", "No piece is as large as half a gram.")
+	}
+	short := total < b.mass-1e-9
+	if short {
+		b.mass = total
+	}
+	var out LeftoversOut
+	for i, x := range b.solveBlend() {
+		if i == 3 {
+			break
+		}
+		p := b.mixed(x.set, x.shares)
+		r := p.reflectance()
+		one := LeftoversOut{Use: []LeftoverUse{}, MadeG: b.mass, Short: short, De00: difference(x.lab, target).de00(), Score: x.score, Lab: x.lab, Hex: hexOf(r.xyz())}
+		for j, k := range x.set {
+			if g := x.shares[j] * b.mass; g > 1e-9 {
+				one.Use = append(one.Use, LeftoverUse{names[k], g})
+			}
+		}
+		if i == 0 {
+			out = one
+			out.Alternatives = []LeftoversOut{}
+		} else {
+			out.Alternatives = append(out.Alternatives, one)
+		}
+	}
+	return out, nil
+}
+
+// KitchenIn is gel in drops and dabs.
+type KitchenIn struct {
+	GelG        *float64 `json:"gelG" need:"true" in:"0..1000"`
+	DropG       *float64 `json:"dropG" def:"0.045" in:"0.001..1"`
+	DabG        *float64 `json:"dabG" def:"0.015" in:"0.0001..1"`
+	MotherBaseG *float64 `json:"motherBaseG" def:"10" in:"0.1..1000"`
+}
+
+// KitchenOut is drops and dabs, or grams of a mother paste.
+type KitchenOut struct {
+	Drops       int      `json:"drops"`
+	Dabs        int      `json:"dabs"`
+	GotG        float64  `json:"gotG"`
+	MotherBaseG *float64 `json:"motherBaseG,omitempty"`
+	MotherUseG  *float64 `json:"motherUseG,omitempty"`
+}
+
+const (
+	usualDrop = 0.045
+	usualDab  = 0.015
+)
+
+func kitchen(g, drop, dab float64) (drops, dabs int) {
+	drops = measure.Floor((g + dab/2) / drop)
+	return drops, max(0, int(math.Round((g-float64(drops)*drop)/dab)))
+}
+
+// Kitchen turns grams of gel into drops and dabs of a toothpick.
+func Kitchen(in KitchenIn) (KitchenOut, error) {
+	if err := fault.Check(&in); err != nil {
+		return KitchenOut{}, err
+	}
+	g, dab := *in.GelG, *in.DabG
+	out := KitchenOut{}
+	out.Drops, out.Dabs = kitchen(g, *in.DropG, dab)
+	out.GotG = float64(out.Drops)**in.DropG + float64(out.Dabs)*dab
+	if g > 0 && g < dab {
+		// a mother paste of one dab, and so much of it
+		out.MotherBaseG, out.MotherUseG = in.MotherBaseG, new(g*(*in.MotherBaseG+dab)/dab)
+	}
+	return out, nil
+}
