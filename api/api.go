@@ -22,6 +22,11 @@ import (
 
 const mostBody = 1 << 20
 
+// hasOwnLimit names the doors that take whole files.
+func hasOwnLimit(path string) bool {
+	return strings.HasPrefix(path, importPath) || strings.HasSuffix(path, "/pantry/look") || strings.HasSuffix(path, "/pantry/import") || strings.HasSuffix(path, photoPath)
+}
+
 // Options of the server.
 type Options struct {
 	Service *studio.Service
@@ -57,7 +62,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 	e.Use(middleware.SecureWithConfig(middleware.SecureConfig{XFrameOptions: "DENY", ContentTypeNosniff: "nosniff", ReferrerPolicy: "same-origin",
 		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
-	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return strings.HasPrefix(c.Request().URL.Path, importPath) }}))
+	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return hasOwnLimit(c.Request().URL.Path) }}))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/events") }}))
 	g := e.Group("/api", sameSite, whoActs, inTime)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")
@@ -73,6 +78,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 		scaleRoutes(a, &studio.Service{}, nil, o.Log)
 	}
 	g.POST("/reckon/:topic", reckonTopic)
+	g.POST(photoPath, photoSpot)
 	documents(g, &o)
 	if o.Live != nil {
 		g.GET("/s/:studio/events", o.Live.stream(o.Service))

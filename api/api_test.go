@@ -128,6 +128,21 @@ func (h *house) commission() studio.CommissionView {
 	return c
 }
 
+func (h *house) lot(name string) studio.LotView {
+	h.t.Helper()
+	var p studio.PantryView
+	h.must(hollow+"/pantry", nil, &p)
+	for _, sh := range p.Shelves {
+		for _, l := range sh.Lots {
+			if l.Name == name {
+				return l
+			}
+		}
+	}
+	h.t.Fatalf("there is no lot %q", name)
+	return studio.LotView{}
+}
+
 func (h *house) piece(name string) studio.PieceView {
 	h.t.Helper()
 	for _, p := range h.commission().Pieces {
@@ -202,9 +217,9 @@ func TestBadInputOnEveryField(t *testing.T) {
 	h := serve(t, true)
 	var k studio.KitchenView
 	h.must(hollow+"/kitchen", nil, &k)
-	var toolRows, lotRows []studio.RowView
+	var toolRows []studio.RowView
 	h.must(hollow+"/tools", nil, &toolRows)
-	h.must(hollow+"/lots", nil, &lotRows)
+	paste, gel := h.lot("White sugar paste, open"), h.lot("Fern green")
 	c := h.commission()
 	for _, form := range []struct {
 		path    string
@@ -212,7 +227,7 @@ func TestBadInputOnEveryField(t *testing.T) {
 		fields  []studio.FieldView
 	}{
 		{hollow + "/kitchen", k.Row.Version, k.Row.Fields}, {fmt.Sprintf(hollow+"/rows/tools/%d", toolRows[0].ID), toolRows[0].Version, toolRows[0].Fields},
-		{fmt.Sprintf(hollow+"/rows/lots/%d", lotRows[0].ID), lotRows[0].Version, lotRows[0].Fields}, {hollow + "/rows/commissions/1", c.Version, c.Fields},
+		{fmt.Sprintf(hollow+"/rows/lots/%d", paste.ID), paste.Version, paste.Fields}, {fmt.Sprintf(hollow+"/rows/lots/%d", gel.ID), gel.Version, gel.Fields}, {hollow + "/rows/commissions/1", c.Version, c.Fields},
 		{fmt.Sprintf(hollow+"/rows/pieces/%d", c.Pieces[0].ID), c.Pieces[0].Version, append(c.Pieces[0].Fields, studio.FieldView{Name: "trial", Kind: "amount"}, studio.FieldView{Name: "peg", Kind: "amount"})},
 	} {
 		for _, f := range form.fields {

@@ -27,6 +27,28 @@ func documents(g *echo.Group, o *Options) {
 		}
 		return attach(c, c.Param("studio")+".json", "application/json", raw)
 	})
+	g.GET("/s/:studio/pantry/file/:kind", func(c *echo.Context) error {
+		kind := c.Param("kind")
+		if kind != "csv" && kind != "json" {
+			return echo.ErrNotFound
+		}
+		raw, err := s.PantryFile(c.Request().Context(), c.Param("studio"), kind)
+		if err != nil {
+			return refuse(o.Log, err)
+		}
+		return attach(c, "pantry."+kind, map[string]string{"csv": "text/csv; charset=utf-8", "json": "application/json"}[kind], raw)
+	})
+	g.GET("/s/:studio/shopping/file/:kind", func(c *echo.Context) error {
+		kind := c.Param("kind")
+		if kind != "csv" && kind != "txt" {
+			return echo.ErrNotFound
+		}
+		raw, err := s.ShoppingFile(c.Request().Context(), c.Param("studio"), kind)
+		if err != nil {
+			return refuse(o.Log, err)
+		}
+		return attach(c, "shopping."+kind, map[string]string{"csv": "text/csv; charset=utf-8", "txt": "text/plain; charset=utf-8"}[kind], raw)
+	})
 	g.GET("/s/:studio/csv/:kind", func(c *echo.Context) error {
 		rows, err := s.Table(c.Request().Context(), c.Param("studio"), c.Param("kind"))
 		if err != nil {
@@ -37,9 +59,6 @@ func documents(g *echo.Group, o *Options) {
 		h.Set("Content-Disposition", `attachment; filename="`+c.Param("kind")+`.csv"`)
 		w := csv.NewWriter(c.Response())
 		for _, row := range rows {
-			for i := range row {
-				row[i] = harmless(row[i])
-			}
 			if err := w.Write(row); err != nil {
 				return nil
 			}
@@ -52,12 +71,4 @@ func documents(g *echo.Group, o *Options) {
 func attach(c *echo.Context, name, kind string, raw []byte) error {
 	c.Response().Header().Set("Content-Disposition", `attachment; filename="`+name+`"`)
 	return c.Blob(http.StatusOK, kind, raw)
-}
-
-// harmless keeps a spreadsheet from reading a text as a formula.
-func harmless(s string) string {
-	if s != "" && (s[0] == '=' || s[0] == '+' || s[0] == '@' || s[0] == '-' && len(s) > 1 && (s[1] < '0' || s[1] > '9')) {
-		return "'" + s
-	}
-	return s
 }

@@ -253,8 +253,8 @@ func TestDocumentsThroughTheDoor(t *testing.T) {
 		t.Errorf("17 MB: %d", status)
 	}
 	h.must(hollow+"/rows/lots", map[string]any{"set": set{"name": "=1+1", "kind": "sugarPaste", "massG": "5 g"}}, nil)
-	csv, resp := get(hollow + "/csv/lots")
-	if resp.Header.Get("Content-Type") != "text/csv; charset=utf-8" || !strings.HasPrefix(csv, "name,kind,massG,") || !strings.Contains(csv, "'=1+1,sugarPaste,5.0 g") {
+	csv, resp := get(hollow + "/pantry/file/csv")
+	if resp.Header.Get("Content-Type") != "text/csv; charset=utf-8" || !strings.HasPrefix(csv, "name,kind,massG,") || !strings.Contains(csv, "'=1+1,sugarPaste,5 g") {
 		t.Error(csv)
 	}
 	if _, resp := get(hollow + "/csv/beetles"); resp.StatusCode != 422 {

@@ -33,6 +33,9 @@ type FieldFault struct {
 	Field  string `json:"field"`
 	Code   string `json:"code"`
 	Detail string `json:"detail"`
+
+	Choices   []fault.Choice `json:"choices,omitempty" doc:"readings of what was typed, and what to write for each"`
+	GramsEach string         `json:"gramsEach,omitempty" doc:"a unit whose grams the kitchen may keep"`
 }
 
 func (p *Problem) Error() string             { return p.Title + ": " + p.Detail }
@@ -50,7 +53,7 @@ func init() {
 		for _, err := range errs {
 			var d *huma.ErrorDetail
 			if errors.As(err, &d) {
-				p.Fields = append(p.Fields, FieldFault{strings.TrimPrefix(strings.TrimPrefix(d.Location, "body"), "."), fault.Syntax, d.Message})
+				p.Fields = append(p.Fields, FieldFault{Field: strings.TrimPrefix(strings.TrimPrefix(d.Location, "body"), "."), Code: fault.Syntax, Detail: d.Message})
 			} else if err != nil {
 				p.Detail += ": " + err.Error()
 			}
@@ -71,13 +74,13 @@ func refuse(log *slog.Logger, err error) error {
 	case errors.As(err, &f):
 		p := problem(http.StatusUnprocessableEntity, f.Message)
 		p.Code, p.Field = f.Code, f.Field
-		p.Fields = []FieldFault{{f.Field, f.Code, f.Message}}
+		p.Fields = []FieldFault{{Field: f.Field, Code: f.Code, Detail: f.Message, Choices: f.Choices, GramsEach: f.GramsEach}}
 		return p
 	case errors.As(err, &clash):
 		p := problem(http.StatusConflict, "Somebody changed this meanwhile, in another window.")
 		p.Code, p.Yours, p.Theirs, p.Version = "changed", clash.Yours, clash.Theirs, clash.Version
 		for _, name := range clash.Fields {
-			p.Fields = append(p.Fields, FieldFault{name, "changed", "It now says: " + clash.Theirs[name]})
+			p.Fields = append(p.Fields, FieldFault{Field: name, Code: "changed", Detail: "It now says: " + clash.Theirs[name]})
 		}
 		return p
 	case errors.Is(err, studio.ErrNotFound):

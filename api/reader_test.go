@@ -66,9 +66,8 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 		h := serve(t, true)
 		k := h.kitchen(set{"units": units})
 		c := h.commission()
-		var tools, lots []studio.RowView
+		var tools []studio.RowView
 		h.must(hollow+"/tools", nil, &tools)
-		h.must(hollow+"/lots", nil, &lots)
 		again := func(path string, version int64, fields []studio.FieldView) {
 			for _, f := range fields {
 				if f.Text == "" {
@@ -82,7 +81,10 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 		again(hollow+"/kitchen", k.Row.Version, k.Row.Fields)
 		again(hollow+"/rows/commissions/1", c.Version, c.Fields)
 		again(fmt.Sprintf(hollow+"/rows/tools/%d", tools[2].ID), tools[2].Version, tools[2].Fields)
-		again(fmt.Sprintf(hollow+"/rows/lots/%d", lots[0].ID), lots[0].Version, lots[0].Fields)
+		for _, name := range []string{"White sugar paste, open", "Fern green", "Pearl white", "CMC", "Edible glue"} {
+			l := h.lot(name)
+			again(fmt.Sprintf(hollow+"/rows/lots/%d", l.ID), l.Version, l.Fields)
+		}
 		again(fmt.Sprintf(hollow+"/rows/pieces/%d", c.Pieces[1].ID), c.Pieces[1].Version, c.Pieces[1].Fields)
 		var after []studio.RowView
 		h.must(hollow+"/tools", nil, &after)

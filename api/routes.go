@@ -72,7 +72,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
 	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]studio.RowView, error) { return s.Tools(ctx, in.Studio) })
-	get(a, log, "lots", "/s/{studio}/lots", func(ctx context.Context, in *InStudio) ([]studio.RowView, error) { return s.Lots(ctx, in.Studio) })
+	pantryRoutes(a, s, log)
 	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *InStudio) ([]studio.CommissionRow, error) {
 		return s.Commissions(ctx, in.Studio)
 	})
@@ -243,6 +243,6 @@ func reckonTopic(c *echo.Context) error {
 		status = http.StatusNotFound
 	}
 	p := problem(status, f.Message)
-	p.Code, p.Field, p.Fields = f.Code, f.Field, []FieldFault{{f.Field, f.Code, f.Message}}
+	p.Code, p.Field, p.Fields = f.Code, f.Field, []FieldFault{{Field: f.Field, Code: f.Code, Detail: f.Message}}
 	return writeProblem(c, p)
 }

@@ -14,6 +14,8 @@ var views = []struct{ name, path, see string }{
 	{"brief", demoStudio + "/commissions/1/brief", "Who and what for"},
 	{"pieces", demoStudio + "/commissions/1/pieces", "How it is used"},
 	{"paste", demoStudio + "/commissions/1/paste?piece=5", "Toadstool stems"},
+	{"colour", demoStudio + "/commissions/1/colour?piece=1", "How it goes in"},
+	{"shopping", demoStudio + "/pantry/shopping", "To buy"},
 	{"make", demoStudio + "/commissions/1/make", "Balls to make"},
 	{"dry", demoStudio + "/commissions/1/dry", "Out of the freezer"},
 	{"line", demoStudio + "/commissions/1/line", "What decides"},

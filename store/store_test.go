@@ -43,7 +43,7 @@ func TestRoundTrip(t *testing.T) {
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	tool := studio.Tool{Version: 1, Name: "Frond", Make: "lace", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), LengthMM: 92, WidthMM: 46, DepthMM: 4, DetailMM: new(0.8),
 		Undercut: true, Patterned: true, Branching: true, Chilled: true, FreezeMinutes: new(9.0), Cavities: 3, Copies: 2, FillMinutes: new(1.5), UnmouldMinutes: new(0.5), Weighings: []studio.Weighing{{At: when, Grams: 4.21}}}
-	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}}
+	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []studio.Felt{}, Mixes: []studio.Mixed{}}
 	order := studio.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []studio.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
 	in(t, s, "one", func(tx studio.Tx) error {
@@ -51,11 +51,11 @@ func TestRoundTrip(t *testing.T) {
 	})
 	piece := studio.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
-		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}}
+		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, Gels: "Fern green", ColourFrom: "leftovers", Marbled: true}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
 	step := studio.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
-		Fills: []studio.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []studio.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3)}
+		Fills: []studio.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []studio.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []studio.Taken{{Lot: 1, Name: "White", G: 12.5}}}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplacePlanned([]studio.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()
@@ -91,7 +91,7 @@ func TestRoundTrip(t *testing.T) {
 func TestAnotherStudioIsOutOfReach(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
-	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}}
+	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []studio.Felt{}, Mixes: []studio.Mixed{}}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
 	in(t, s, "two", func(tx studio.Tx) error {
 		all, err := tx.Lots()
@@ -132,7 +132,7 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 func TestAStaleRowIsRefused(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
-	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}}
+	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []studio.Felt{}, Mixes: []studio.Mixed{}}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
 	old := lot
 	lot.MassG = 0 // a zero is written too

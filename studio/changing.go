@@ -61,7 +61,9 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 func blankTool() Tool {
 	return Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []Weighing{}}
 }
-func blankLot() Lot { return Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}} }
+func blankLot() Lot {
+	return Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
+}
 func blankCommission() Commission {
 	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
 }

@@ -124,11 +124,11 @@ func document(tx Tx, k *Kitchen) (Document, error) {
 			d.Tools = append(d.Tools, t)
 		}
 	}
+	lotNo := map[int64]int64{}
 	for _, l := range ls {
 		if l.DeletedAt == nil {
-			l.ID, l.Version = 0, 0
-			utc(&l.OpenedOn)
-			d.Lots = append(d.Lots, l)
+			lotNo[l.ID] = int64(len(d.Lots) + 1)
+			d.Lots = append(d.Lots, l.document())
 		}
 	}
 	ops := map[string]string{"": ""} // names of steps: our ids to numbers
@@ -181,6 +181,13 @@ func document(tx Tx, k *Kitchen) (Document, error) {
 			}
 			y.Op, y.Planned.After = op, rename(st.Planned.After)
 			y.Version, y.CommissionID, y.PieceID = 0, 0, nil
+			y.Planned.Uses = nil // planned anew
+			y.Takes = []Taken{}
+			for _, t := range st.Takes {
+				if no, ok := lotNo[t.Lot]; ok { // what came out of a lot that is gone stays gone
+					y.Takes = append(y.Takes, Taken{no, t.Name, t.G})
+				}
+			}
 			y.PlannedStart, y.PlannedEnd = y.PlannedStart.UTC(), y.PlannedEnd.UTC()
 			utc(&y.ActualStart, &y.ActualEnd)
 			x.Steps = append(x.Steps, y)
@@ -220,6 +227,8 @@ func ReadDocument(raw []byte) (Document, error) {
 	refuse := func(place, format string, args ...any) (Document, error) {
 		return Document{}, fault.New(fault.Syntax, place, format, args...)
 	}
+	usual := NewKitchen("")
+	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams = usual.DropG, usual.DabG, usual.UnitGrams // a document of before has none
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&d); err != nil {
@@ -266,7 +275,7 @@ func (d *Document) check() error {
 		}
 	}
 	for i, l := range d.Lots {
-		if err := checkRow(fmt.Sprintf("lots[%d]", i), lotFields, r, l); err != nil {
+		if err := checkLot(fmt.Sprintf("lots[%d]", i), r, l); err != nil {
 			return err
 		}
 	}
@@ -309,6 +318,8 @@ func (d *Document) check() error {
 				return fault.New(fault.OutOfRange, at+".made", "From 0 to 100000 pieces.")
 			case !opOf(i+1, st.Piece, st.Op):
 				return fault.New(fault.UnknownValue, at+".op", "%q is no step of that piece: p%d-%d.1.press is wanted, or c%d.pack for the assembly.", st.Op, i+1, max(1, st.Piece), i+1)
+			case slices.ContainsFunc(st.Takes, func(t Taken) bool { return t.Lot < 1 || t.Lot > int64(len(d.Lots)) || !(t.G >= 0 && t.G <= 1e6) }):
+				return fault.New(fault.UnknownValue, at+".takes", "Grams are taken out of a lot of the document, by its number.")
 			case st.Title == "" || st.Kind == "":
 				return fault.New(fault.Required, at+".op", "A step has a kind and a title.")
 			}
@@ -424,14 +435,13 @@ func (s *Service) fill(tx Tx, d *Document) error {
 		}
 		toolID[i+1] = t.ID
 	}
-	for _, l := range d.Lots {
-		l.ID, l.Version, l.DeletedAt = 0, 1, nil
-		if l.Allergens == nil {
-			l.Allergens = []string{}
-		}
+	lotID := make([]int64, len(d.Lots)+1)
+	for i, l := range d.Lots {
+		l = l.fresh()
 		if err := tx.CreateLot(&l); err != nil {
 			return err
 		}
+		lotID[i+1] = l.ID
 	}
 	orderID := make([]int64, len(d.Commissions)+1)
 	var steps []Step
@@ -469,6 +479,10 @@ func (s *Service) fill(tx Tx, d *Document) error {
 			x := st.Step
 			x.ID, x.Version, x.CommissionID, x.Op, x.Planned.After = 0, 1, row.ID, rename(st.Op), rename(st.Planned.After)
 			x.Says, x.Checks, x.Cautions, x.Ways, x.Figures, x.Fills, x.Breaks = some(x.Says), some(x.Checks), some(x.Cautions), some(x.Ways), some(x.Figures), some(x.Fills), some(x.Breaks)
+			x.Takes, x.Planned.Uses = []Taken{}, nil
+			for _, t := range st.Takes {
+				x.Takes = append(x.Takes, Taken{lotID[t.Lot], t.Name, t.G})
+			}
 			if st.Piece > 0 {
 				x.PieceID = &pieceID[st.Piece]
 			}
@@ -516,10 +530,6 @@ func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string
 			ts, err := tx.Tools()
 			rows = table(toolFields, r, now, ts, func(t *Tool) bool { return t.DeletedAt == nil })
 			return err
-		case "lots":
-			ls, err := tx.Lots()
-			rows = table(lotFields, r, now, ls, func(l *Lot) bool { return l.DeletedAt == nil })
-			return err
 		case "steps":
 			steps, err := tx.Steps(0)
 			cs, err2 := tx.Commissions()
@@ -541,13 +551,21 @@ func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string
 				if st.Made != nil {
 					made = strconv.Itoa(*st.Made)
 				}
-				rows = append(rows, []string{title, st.Title, st.Kind, map[bool]string{true: "yes", false: "no"}[st.Attended], at(&st.PlannedStart), at(&st.PlannedEnd), at(st.ActualStart), at(st.ActualEnd), made, strconv.Itoa(st.broken())})
+				rows = append(rows, []string{harmless(title), harmless(st.Title), st.Kind, map[bool]string{true: "yes", false: "no"}[st.Attended], at(&st.PlannedStart), at(&st.PlannedEnd), at(st.ActualStart), at(st.ActualEnd), made, strconv.Itoa(st.broken())})
 			}
 			return errors.Join(err, err2)
 		}
-		return fault.New(fault.UnknownValue, "kind", "There are tables of tools, lots and steps.")
+		return fault.New(fault.UnknownValue, "kind", "There are tables of tools and steps; the pantry has its own.")
 	})
 	return rows, err
+}
+
+// harmless keeps a spreadsheet from reading a text as a formula.
+func harmless(s string) string {
+	if s != "" && (strings.ContainsRune("=+@'", rune(s[0])) || s[0] == '-' && len(s) > 1 && (s[1] < '0' || s[1] > '9')) {
+		return "'" + s
+	}
+	return s
 }
 
 func table[T any](fields []*field[T], r reader, now time.Time, list []T, keep func(*T) bool) [][]string {
@@ -562,7 +580,7 @@ func table[T any](fields []*field[T], r reader, now time.Time, list []T, keep fu
 		}
 		row := []string{}
 		for _, f := range fields {
-			row = append(row, f.text(r, &list[i], now))
+			row = append(row, harmless(f.text(r, &list[i], now)))
 		}
 		out = append(out, row)
 	}

@@ -131,7 +131,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 	}
 	seen, err := h.Look(t.Context(), []byte(good))
 	h.ok(err)
-	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 7 moulds, 11 lots, 4 commissions with 6 pieces, and 4 steps that have begun.` {
+	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 7 moulds, 34 lots, 4 commissions with 6 pieces, and 4 steps that have begun.` {
 		t.Error(seen.Says)
 	}
 	if all, _ = h.Studios(t.Context()); len(all) != 1 {
@@ -163,7 +163,7 @@ func TestPuttingTheDemoBack(t *testing.T) {
 func TestTables(t *testing.T) {
 	t.Parallel()
 	h := lived(t)
-	for kind, want := range map[string]int{"tools": 9, "lots": 12} {
+	for kind, want := range map[string]int{"tools": 9} {
 		rows, err := h.Table(t.Context(), h.slug, kind)
 		h.ok(err)
 		if len(rows) != want || len(rows[0]) < 7 {
@@ -182,7 +182,7 @@ func TestTables(t *testing.T) {
 		t.Errorf("%v", rows[1])
 	}
 	_, err = h.Table(t.Context(), h.slug, "beetles")
-	h.refused(err, "kind", "tools, lots and steps")
+	h.refused(err, "kind", "tools and steps")
 }
 
 func FuzzReadDocument(f *testing.F) {

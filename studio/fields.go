@@ -4,6 +4,7 @@ import (
 	"math"
 	"regexp"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -37,6 +38,7 @@ type field[T any] struct {
 	dim                      string // mass volume length minutes temp percent number
 	lo, hi                   float64
 	must                     bool
+	fine                     bool // a mass so small that it is always in grams
 	assumed                  bool
 	options                  []Option
 	at                       func(*T) any
@@ -202,7 +204,7 @@ func (f *field[T]) number(r reader, text string) (float64, error) {
 	if bare && want != "count" {
 		text += " " + f.bareUnit(r)
 	}
-	in := measure.ParseIn{Text: &text, Want: &want}
+	in := measure.ParseIn{Text: &text, Want: &want, UnitGrams: r.k.UnitGrams}
 	if r.us() {
 		in.Spoons = new("us")
 	}
@@ -210,20 +212,12 @@ func (f *field[T]) number(r reader, text string) (float64, error) {
 	if err != nil {
 		var message = "Write an amount, such as " + f.example(r) + "."
 		if ft, ok := err.(*fault.Fault); ok {
-			message = ft.Message
-			return 0, fault.New(ft.Code, f.name, "%s", message)
+			return 0, fault.New(ft.Code, f.name, "%s", ft.Message)
 		}
 		return 0, fault.New(fault.Syntax, f.name, "%s", message)
 	}
 	if p.Ambiguous {
-		var c []string
-		for _, x := range p.Choices {
-			c = append(c, x.Says)
-		}
-		if p.GramsEach != "" {
-			return 0, fault.New(fault.Syntax, f.name, "How many grams are in one %s? Write the grams.", p.GramsEach)
-		}
-		return 0, fault.New(fault.Syntax, f.name, "That can be read in several ways (%s): say which.", strings.Join(c, " or "))
+		return 0, whichReading(f.name, p)
 	}
 	if p.Ingredient != "" && want == "count" {
 		return 0, fault.New(fault.Syntax, f.name, "Only a number is wanted here, such as 12.")
@@ -238,13 +232,30 @@ func (f *field[T]) number(r reader, text string) (float64, error) {
 	return x, limits(x)
 }
 
+// whichReading asks what a text means that can be read in several ways.
+func whichReading(field string, p measure.Parsed) error {
+	out := fault.New(fault.Syntax, field, "That can be read in several ways: which is meant?")
+	if p.GramsEach != "" {
+		out = fault.New(fault.Syntax, field, "How many grams are in one %s of yours? It is kept from then on.", p.GramsEach)
+		out.GramsEach = p.GramsEach
+	}
+	for _, c := range p.Choices {
+		x := fault.Choice{Say: c.Says, Text: strconv.FormatFloat(c.Value, 'f', -1, 64) + " " + c.Unit}
+		if p.GramsEach != "" && c.Unit == "g" && p.Count != nil && *p.Count > 0 {
+			x.Keep = p.GramsEach + " " + trimmed(c.Value / *p.Count, 3) + " g"
+		}
+		out.Choices = append(out.Choices, x)
+	}
+	return out
+}
+
 var bareNumber = regexp.MustCompile(`^[-\d.,/\s¼½¾⅓⅔⅛⅜⅝⅞]+$`)
 
 func (f *field[T]) bareUnit(r reader) string {
 	us := r.us()
 	switch f.dim {
 	case "mass":
-		return map[bool]string{true: "oz", false: "g"}[us && f.name != "gramsPerTsp" && f.name != "scaleStepG"]
+		return map[bool]string{true: "oz", false: "g"}[us && !f.fine]
 	case "volume":
 		return "ml"
 	case "length":
@@ -264,8 +275,8 @@ func (f *field[T]) example(r reader) string {
 func (f *field[T]) print(r reader, x float64) string {
 	switch f.dim {
 	case "mass":
-		if f.name == "gramsPerTsp" || f.name == "scaleStepG" {
-			return trimmed(x, 3) + " g"
+		if f.fine {
+			return trimmed(x, 4) + " g"
 		}
 		if x > 0 && x < 0.05 {
 			return trimmed(x, 3) + " g"

@@ -18,7 +18,7 @@ func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (o
 			return err
 		}
 		a.say(st.CommissionID, "finished: %s", st.Title)
-		return finish(a, st, all, a.now)
+		return a.finish(st, all)
 	}, s.showBench(&out))
 	return out, err
 }
@@ -91,9 +91,10 @@ func beginStep(tx Tx, st *Step, all []Step, start, now time.Time) error {
 	return nil
 }
 
-// finish writes the facts: the step, and the wait that begins with its end.
-func finish(tx Tx, st *Step, all []Step, now time.Time) error {
-	now = now.Truncate(time.Second)
+// finish writes the facts: the step, what it took out of the pantry, and the
+// wait that begins with its end.
+func (a *acting) finish(st *Step, all []Step) error {
+	tx, now := Tx(a.recorder), a.now.Truncate(time.Second)
 	if st.ActualStart == nil {
 		start := now
 		if st.PlannedEnd.After(st.PlannedStart) {
@@ -118,7 +119,13 @@ func finish(tx Tx, st *Step, all []Step, now time.Time) error {
 			return err
 		}
 	}
+	if err := takesOf(tx, st); err != nil {
+		return err
+	}
 	if err := tx.SaveStep(st); err != nil {
+		return err
+	}
+	if err := a.trimmings(st, all); err != nil {
 		return err
 	}
 	i := slices.IndexFunc(all, func(o Step) bool { return o.Op == st.Planned.After })

@@ -72,7 +72,7 @@ func (s *Service) Hands(ctx context.Context, slug, op string, version int64, do 
 		}
 		if st.Kind != "press" || st.Planned.Run == nil {
 			a.say(st.CommissionID, "finished: %s", st.Title)
-			return finish(a, st, all, a.now)
+			return a.finish(st, all)
 		}
 		return a.movement(st, all, do)
 	}, s.showBench(&out))
@@ -161,7 +161,7 @@ func (a *acting) movement(st *Step, all []Step, do string) error {
 		return err
 	}
 	if st.move(now).Do == bench.AllOut {
-		return finish(a, st, all, a.now)
+		return a.finish(st, all)
 	}
 	return a.SaveStep(st)
 }

@@ -211,3 +211,25 @@ func grams(p studio.PieceView) map[string]float64 {
 func has(list []string, words string) bool {
 	return slices.ContainsFunc(list, func(s string) bool { return strings.Contains(s, words) })
 }
+
+// lots of the pantry, shelf by shelf.
+func (h *house) lots() (out []studio.LotView) {
+	h.t.Helper()
+	p, err := h.Pantry(h.t.Context(), h.slug)
+	h.ok(err)
+	for _, sh := range p.Shelves {
+		out = append(out, sh.Lots...)
+	}
+	return out
+}
+
+func (h *house) tub(name string) studio.LotView {
+	h.t.Helper()
+	for _, l := range h.lots() {
+		if l.Name == name {
+			return l
+		}
+	}
+	h.t.Fatalf("there is no lot %q", name)
+	return studio.LotView{}
+}

@@ -7,6 +7,7 @@ import (
 	"errors"
 	"fmt"
 	"maps"
+	"math"
 	"reflect"
 	"slices"
 	"strings"
@@ -76,6 +77,7 @@ type acting struct {
 	bench      bool
 	kind       string
 	undoes     *int64
+	by         string
 }
 
 // say puts what is done into the words of the journal, without who did it.
@@ -102,16 +104,16 @@ func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error
 			return err
 		}
 		if err != nil {
-			a := &acting{recorder: &recorder{Tx: tx}, k: k, now: now, kind: "did"}
+			who := by.who
+			if who == "" {
+				who = k.personAt(now)
+			}
+			a := &acting{recorder: &recorder{Tx: tx}, k: k, now: now, kind: "did", by: who}
 			if err := do(a); err != nil {
 				return err
 			}
 			k = tx.Kitchen()
 			if len(a.rows) > 0 {
-				who := by.who
-				if who == "" {
-					who = k.personAt(now)
-				}
 				e = Entry{At: now.Truncate(time.Microsecond), Who: who, Says: a.says, Act: by.act, CommissionID: a.commission, Bench: a.bench, Kind: a.kind, Undoes: a.undoes, Rows: a.rows}
 				if err := tx.AddEntry(&e); err != nil {
 					return err
@@ -258,11 +260,12 @@ type stepFacts struct {
 	Fills                    []Fill
 	Breaks                   []Break
 	Made                     *int
+	Takes                    []Taken
 	version                  int64
 }
 
 func (st *Step) facts() stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Version}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Version}
 }
 
 func (r *recorder) SaveStep(st *Step) error {
@@ -302,6 +305,20 @@ func same(a, b json.RawMessage) bool {
 	return json.Unmarshal(a, &x) == nil && json.Unmarshal(b, &y) == nil && reflect.DeepEqual(x, y)
 }
 
+// givenBack is a mass now, without what an entry changed of it.
+func givenBack(now, before, after json.RawMessage) (json.RawMessage, error) {
+	var g [3]float64
+	for i, x := range []json.RawMessage{now, before, after} {
+		if x == nil {
+			continue // nothing is left out
+		}
+		if err := json.Unmarshal(x, &g[i]); err != nil {
+			return nil, err
+		}
+	}
+	return json.Marshal(math.Max(0, g[0]+g[1]-g[2]))
+}
+
 // putBack gives a row the fields that it had before an entry. A field that has
 // been changed since is not touched over: the name of it is returned.
 func putBack(row any, t *Touched, at time.Time) (since string, err error) {
@@ -322,6 +339,13 @@ func putBack(row any, t *Touched, at time.Time) (since string, err error) {
 	for name := range names {
 		after := t.After[name] // what is empty is left out
 		if name == "version" || same(before[name], after) {
+			continue
+		}
+		if t.Noun == "lot" && t.Before != nil && (name == "massG" || name == "owesG") {
+			// grams are given back, whatever else was taken since
+			if now[name], err = givenBack(now[name], before[name], after); err != nil {
+				return "", err
+			}
 			continue
 		}
 		if planned := name == "PlannedStart" || name == "PlannedEnd"; planned && t.Noun == "step" {
@@ -395,7 +419,7 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 	if since, err = putBack(&f, t, a.now); err != nil || since != "" {
 		return since, err
 	}
-	st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made = f.ActualStart, f.ActualEnd, f.PlannedStart, f.PlannedEnd, f.Fills, f.Breaks, f.Made
+	st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes = f.ActualStart, f.ActualEnd, f.PlannedStart, f.PlannedEnd, f.Fills, f.Breaks, f.Made, f.Takes
 	return "", a.SaveStep(&st)
 }
 

@@ -455,7 +455,7 @@ type partOf struct {
 // step puts an op into its batch and keeps the words that go with it. A step
 // that has begun is a fact.
 func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title string, b *bench.Batch) {
-	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Title: l.b.r.say(title), Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}, Fills: []Fill{}, Breaks: []Break{}}
+	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Title: l.b.r.say(title), Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}, Fills: []Fill{}, Breaks: []Break{}, Takes: []Taken{}}
 	s.Planned.Swatch = "#C9D8CC"
 	var text piece.StepText
 	if w != nil {
@@ -493,7 +493,7 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 		case f.ActualEnd != nil:
 			op.Actual.End = at(*f.ActualEnd)
 		}
-		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made
+		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes
 	}
 	if end, ok := l.tonight[op.ID]; ok && op.Actual == nil {
 		op.NotAfter = end.Format(time.RFC3339)
@@ -519,6 +519,11 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 			g.Unit = x.Name
 			s.Figures = append(s.Figures, g)
 		}
+		for _, x := range w.tint.parts {
+			g := x.grams * part.share
+			s.Figures = append(s.Figures, Figure{g, x.lot.Name + ", " + l.b.drops(x.lot, g), trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", nil})
+		}
+		s.Planned.Uses = w.usesOf(part.share)
 		if w.view.Paste.Rest != "" {
 			s.Says = append(s.Says, w.view.Paste.Rest)
 		}
@@ -531,7 +536,7 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 		}
 		s.Planned.Round = fmt.Sprintf("%d at once", w.rounds)
 		s.Planned.Cord = "freezer"
-		s.Planned.Run = &Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.mould.Cavities, part.made}
+		s.Planned.Run = &Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.mould.Cavities, part.made, w.pieceG}
 		if skin := w.stages[2]; w.p.Bent && !w.p.Bagged && skin != nil {
 			s.Planned.OpenMin = skin.p10
 		}
@@ -571,7 +576,7 @@ func (l *liner) words() []any {
 	var out []any
 	for _, id := range l.order {
 		s := l.steps[id]
-		out = append(out, s.Title, s.Figures, s.Says, s.Cautions)
+		out = append(out, s.Title, s.Figures, s.Says, s.Cautions, s.Planned.Uses)
 	}
 	return out
 }

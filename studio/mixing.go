@@ -23,7 +23,7 @@ func (b *benchOf) stock(w *worked) {
 	for i := range b.lots {
 		l := &b.lots[i]
 		k, ok := paste.KindOf(l.Kind)
-		if !ok || k.FatSet || l.MassG <= 0 || l.Swatch != nil {
+		if !ok || k.FatSet || b.there(w, l) <= 0 || l.Swatch != nil {
 			continue
 		}
 		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
@@ -40,7 +40,7 @@ func (b *benchOf) stock(w *worked) {
 	for len(w.usable) > mostLots { // the smallest remnants stay aside
 		least := 0
 		for i, l := range w.usable {
-			if l != w.plainLot && (w.usable[least] == w.plainLot || l.MassG < w.usable[least].MassG) {
+			if l != w.plainLot && (w.usable[least] == w.plainLot || b.there(w, l) < b.there(w, w.usable[least])) {
 				least = i
 			}
 		}
@@ -156,14 +156,15 @@ func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float6
 	}
 	v.Rest = restSays(d)
 	if l := w.plainLot; l != nil {
-		w.uses = append(w.uses, mixPart{l, l.Name, plainG})
-		if l.MassG < plainG {
-			v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(plainG-l.MassG)))
+		w.uses = append(w.uses, mixPart{lot: l, name: l.Name, g: plainG})
+		if has := b.there(w, l); has < plainG {
+			v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(plainG-has)))
 		}
 	} else {
-		w.uses = append(w.uses, mixPart{nil, "sugar paste", plainG})
+		w.uses = append(w.uses, mixPart{name: "sugar paste", g: plainG, kind: "sugarPaste"})
 		v.Short = b.r.say("There is no plain sugar paste in the pantry for this: buy " + b.r.mass(plainG) + ".")
 	}
+	w.adds = append(w.adds, b.powder(d.PowderG))
 	b.mixViews(w, v, total)
 	v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
 }
@@ -198,6 +199,30 @@ func doseWhy(d paste.HardenerOut, k *Kitchen) *Why {
 		Values: []Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}
 }
 
+// bought is sugar paste and flower paste of a strength, when nothing is there.
+func (b *benchOf) bought(strength, total float64) []mixPart {
+	sugar, flower := paste.PlainStrength, 2.8
+	share := math.Max(0, math.Min(1, (strength-sugar)/(flower-sugar)))
+	var out []mixPart
+	for _, x := range []struct {
+		kind  string
+		share float64
+	}{{"sugarPaste", 1 - share}, {"flowerPaste", share}} {
+		if g := total * x.share; g > 0.5 {
+			out = append(out, mixPart{name: pasteNames[x.kind], g: g, kind: x.kind})
+		}
+	}
+	return out
+}
+
+// powder is grams of the hardener, from the pantry when it is there.
+func (b *benchOf) powder(g float64) mixPart {
+	if l := b.powderLot(); l != nil {
+		return mixPart{lot: l, name: l.Name, g: g}
+	}
+	return mixPart{name: powderNames[b.k.Powder], g: g, kind: b.k.Powder}
+}
+
 // usualAllergens of a paste that somebody at this table must not have.
 func (b *benchOf) usualAllergens(w *worked, code string) []string {
 	k, _ := paste.KindOf(code)
@@ -212,10 +237,11 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 	var stock []paste.Stock
 	for _, l := range w.usable {
 		cost := 1.0
-		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(l.MassG, 50000)), CostPerG: &cost})
+		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(b.there(w, l), 50000)), CostPerG: &cost})
 	}
 	if len(stock) == 0 {
 		v.Short = "There is no paste in the pantry that may be used here."
+		w.buys = append(w.buys, b.bought(w.strength, total)...)
 		return
 	}
 	out, err := paste.Blend(paste.BlendIn{Pastes: stock, WantStrengthPercent: &w.strength, MassG: new(math.Max(0.01, total))})
@@ -231,6 +257,7 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
 					free = " without " + list(met) + " on its label"
 				}
+				w.buys = append(w.buys, mixPart{name: pasteNames[u.Name], g: u.MassG, kind: u.Name})
 				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteNames[u.Name]+free)
 			}
 		}
@@ -249,7 +276,7 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 	for _, u := range out.Use {
 		for _, l := range w.usable {
 			if strconv.FormatInt(l.ID, 10) == u.Name { // two lots may bear one name
-				w.uses = append(w.uses, mixPart{l, l.Name, u.MassG})
+				w.uses = append(w.uses, mixPart{lot: l, name: l.Name, g: u.MassG})
 				break
 			}
 		}
@@ -266,10 +293,10 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 func (b *benchOf) useDough(w *worked, v *PasteView) {
 	for i := range b.lots {
 		l := &b.lots[i]
-		if l.Kind == w.p.Dough && l.MassG > 0 && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 {
-			w.uses = []mixPart{{l, l.Name, w.batch.PasteG}}
-			if l.MassG < w.batch.PasteG {
-				v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(w.batch.PasteG-l.MassG)))
+		if l.Kind == w.p.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 {
+			w.uses = []mixPart{{lot: l, name: l.Name, g: w.batch.PasteG}}
+			if has := b.there(w, l); has < w.batch.PasteG {
+				v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(w.batch.PasteG-has)))
 			}
 			break
 		}

@@ -42,7 +42,14 @@ type Kitchen struct {
 	Formers       []Former    `json:"formers" gorm:"serializer:json"`
 	Hours         []Hours     `json:"hours" gorm:"serializer:json"`
 	Exceptions    []Exception `json:"exceptions" gorm:"serializer:json"`
+	UnitGrams     UnitGrams   `json:"unitGrams" gorm:"serializer:json"`
+	DropG         float64     `json:"dropG"`
+	DabG          float64     `json:"dabG"`
+	MixWith       string      `json:"mixWith"` // what "modelling paste" means in "1:1 with modelling paste"
 }
+
+// UnitGrams is how many grams are in one packet, sachet, leaf, sheet or stick.
+type UnitGrams map[string]float64
 
 // Tray is trays of one size.
 type Tray struct {
@@ -99,18 +106,58 @@ type Tool struct {
 	Weighings      []Weighing `json:"weighings" gorm:"serializer:json"` // pieces of it, the latest last
 }
 
-// Lot is a paste of the pantry.
+// Lot is something of the pantry: a paste, a colour, or a helper.
 type Lot struct {
-	ID        int64      `json:"id,omitempty"`
-	Version   int64      `json:"version,omitempty"`
-	DeletedAt *time.Time `json:"deletedAt,omitempty"`
-	Name      string     `json:"name"`
-	Kind      string     `json:"kind"`
-	MassG     float64    `json:"massG"`
-	Grade     *int       `json:"grade,omitempty"`
-	OpenedOn  *time.Time `json:"openedOn,omitempty"`
-	Swatch    *string    `json:"swatch,omitempty"`
-	Allergens []string   `json:"allergens" gorm:"serializer:json"`
+	ID         int64      `json:"id,omitempty"`
+	Version    int64      `json:"version,omitempty"`
+	DeletedAt  *time.Time `json:"deletedAt,omitempty"`
+	Name       string     `json:"name"`
+	Kind       string     `json:"kind"`
+	MassG      float64    `json:"massG"`
+	Grade      *int       `json:"grade,omitempty"`
+	OpenedOn   *time.Time `json:"openedOn,omitempty"`
+	BestBefore *time.Time `json:"bestBefore,omitempty"`
+	Swatch     *string    `json:"swatch,omitempty"` // of a gel: 1 g in 100 g of white sugar paste
+	Allergens  []string   `json:"allergens" gorm:"serializer:json"`
+	Kept       string     `json:"kept"`
+	PackG      *float64   `json:"packG,omitempty"` // what is bought at once
+	Leftover   bool       `json:"leftover,omitempty"`
+	OwesG      float64    `json:"owesG,omitempty"` // taken beyond what was written down
+
+	StrengthPercent *float64 `json:"strengthPercent,omitempty"` // of a paste: its own gum strength
+	Felt            []Felt   `json:"felt" gorm:"serializer:json"`
+
+	Deepening     *float64 `json:"deepening,omitempty"` // of a gel, as it rests
+	HalfTimeHours *float64 `json:"halfTimeHours,omitempty"`
+	DropG         *float64 `json:"dropG,omitempty"`
+	Mixes         []Mixed  `json:"mixes" gorm:"serializer:json"`
+}
+
+// Felt is how a lot felt once: a squeeze grade, or what came of its pieces.
+type Felt struct {
+	At    time.Time `json:"at"`
+	Who   string    `json:"who"`
+	Feel  string    `json:"feel"` // squeezed, stretched, dragged, cracked or tooHard
+	Grade int       `json:"grade,omitempty"`
+}
+
+// Mixed is a mix of a gel that was compared with what it should be.
+type Mixed struct {
+	At    time.Time `json:"at"`
+	Dose  float64   `json:"dose"` // g in 100 g
+	Base  string    `json:"base"`
+	Seen  string    `json:"seen"`
+	Hours float64   `json:"hours"` // after kneading
+	Ratio float64   `json:"ratio"` // how strong against its swatch
+	Off   float64   `json:"de00"`  // what stays unexplained
+}
+
+// Taken is grams that a step takes out of a lot. In a document Lot is the
+// number of the lot.
+type Taken struct {
+	Lot  int64   `json:"lot"`
+	Name string  `json:"name"`
+	G    float64 `json:"g"`
 }
 
 // Tier of a cake.
@@ -181,6 +228,9 @@ type Piece struct {
 	TrialText     string     `json:"trialText"`
 	TrialEstimate bool       `json:"trialEstimate"`
 	Extras        []int      `json:"extras" gorm:"serializer:json"` // pressed again, by batch
+	Gels          string     `json:"gels"`                          // that make its colour, when not the best set
+	ColourFrom    string     `json:"colourFrom"`                    // "" gels into the paste, leftovers, asItIs
+	Marbled       bool       `json:"marbled"`
 }
 
 // Figure is a number as the reader sees it, with its reason.
@@ -234,6 +284,7 @@ type Step struct {
 	Fills        []Fill     `json:"fills" gorm:"serializer:json"`
 	Breaks       []Break    `json:"breaks" gorm:"serializer:json"`
 	Made         *int       `json:"made,omitempty"`
+	Takes        []Taken    `json:"takes" gorm:"serializer:json"`
 }
 
 // Standing is what the plan says of a step beside its times.
@@ -255,6 +306,8 @@ type Standing struct {
 	Run        *Run   `json:"run,omitempty"`   // of a press
 	Marks      []Mark `json:"marks,omitempty"` // of a drying: when it may be touched, lifted, joined
 	OpenMin    int    `json:"openMinutes,omitempty"`
+
+	Uses []Taken `json:"uses,omitempty"` // of a knead: what it takes out of the pantry
 }
 
 // Run is the rounds of a press: how often the mould is filled, and how long
@@ -267,6 +320,8 @@ type Run struct {
 	UnmouldSec int `json:"unmouldSec"`
 	Cavities   int `json:"cavities"`
 	Balls      int `json:"balls"`
+
+	BallG float64 `json:"ballG"` // of one piece, trimmed
 }
 
 // Mark is a stage of drying, in minutes after the pieces were laid out.

@@ -148,8 +148,7 @@ func TestTheSqueezeGradeMovesALot(t *testing.T) {
 	p := h.piece(o, m, nil)
 	h.must(studio.KindPiece, p, set{"peg": "1.6"})
 	before := grams(h.view(o, p))["Flower"]
-	rows, err := h.Lots(t.Context(), h.slug)
-	h.ok(err)
+	rows := h.lots()
 	h.must(studio.KindLot, rows[0].ID, set{"grade": "1"}) // sticks and slumps: 0.25 less
 	after := grams(h.view(o, p))["Flower"]
 	if after <= before {

@@ -244,7 +244,7 @@ func (b *benchOf) commission(c *Commission, ps []Piece, steps []Step, plan *Plan
 		v.BeginBy = SayTime(t, b.now)
 	}
 	v.Says = c.says(b.r)
-	pasteOK, makeOK, dryOK := true, true, true
+	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
 	for i := range ps {
 		if ps[i].DeletedAt != nil {
 			continue
@@ -252,12 +252,13 @@ func (b *benchOf) commission(c *Commission, ps []Piece, steps []Step, plan *Plan
 		w := b.work(c, &ps[i])
 		v.Pieces = append(v.Pieces, w.view)
 		pasteOK = pasteOK && (w.strength > 0 || ps[i].Dough != "") && w.view.Paste != nil && w.view.Paste.Short == ""
+		colourOK = colourOK && w.tint.settled()
 		makeOK = makeOK && w.view.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.mould != nil && w.mould.WeighedG != nil)
 		dryOK = dryOK && w.view.Dry != nil && w.never == "" && len(w.view.Dry.Stages) > 0
 	}
 	any := len(v.Pieces) > 0
 	v.Stages = []StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", any && !slices.ContainsFunc(v.Pieces, func(p PieceView) bool { return p.Missing != "" })},
-		{3, "paste", "Paste", any && pasteOK}, {5, "make", "Make", any && makeOK}, {6, "dry", "Dry", any && dryOK}}
+		{3, "paste", "Paste", any && pasteOK}, {4, "colour", b.r.say("Colour"), any && colourOK}, {5, "make", "Make", any && makeOK}, {6, "dry", "Dry", any && dryOK}}
 	return v
 }
 

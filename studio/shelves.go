@@ -48,37 +48,3 @@ func toolView(t *Tool, k *Kitchen, now time.Time) RowView {
 	v.Says = append(v.Says, n+copies+", "+how)
 	return v
 }
-
-func lotView(l *Lot, k *Kitchen, now time.Time) RowView {
-	r := reader{k}
-	v := RowView{ID: l.ID, Version: l.Version, Name: l.Name, Swatch: "#F7F2E6", Fields: views(lotFields, r, l, now)}
-	if l.Swatch != nil {
-		v.Swatch = *l.Swatch
-	}
-	v.Says = append(v.Says, r.mass(l.MassG)+" of "+r.say(pasteNames[l.Kind]))
-	if l.Grade != nil {
-		v.Says = append(v.Says, fmt.Sprintf("squeeze grade %d", *l.Grade))
-	}
-	if l.OpenedOn != nil {
-		v.Says = append(v.Says, "opened "+l.OpenedOn.In(now.Location()).Format("2 Jan"))
-	}
-	if len(l.Allergens) > 0 {
-		v.Says = append(v.Says, "holds "+list(l.Allergens))
-	}
-	return v
-}
-
-// Lots lists the pantry.
-func (s *Service) Lots(ctx context.Context, slug string) (out []RowView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		ls, err := tx.Lots()
-		out = []RowView{}
-		for i := range ls {
-			if ls[i].DeletedAt == nil {
-				out = append(out, lotView(&ls[i], k, now))
-			}
-		}
-		return err
-	})
-	return out, err
-}

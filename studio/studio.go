@@ -140,6 +140,11 @@ func (s *Service) bench(tx Tx, k *Kitchen, now time.Time) (*benchOf, error) {
 			b.lots = append(b.lots, l)
 		}
 	}
+	if err != nil {
+		return nil, err
+	}
+	steps, err := tx.Steps(0)
+	b.taken = takenBy(steps)
 	return b, err
 }
 

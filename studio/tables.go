@@ -83,8 +83,26 @@ var kitchenFields = []*field[Kitchen]{
 		show: func(_ reader, k *Kitchen, _ time.Time) string {
 			return shown(k.Formers, func(f Former) string { return strconv.Itoa(f.Count) + " " + f.Name })
 		}},
-	{name: "gramsPerTsp", label: "My level teaspoon of powder weighs", group: "Habits", kind: "amount", dim: "mass", lo: 1, hi: 8, hint: "empty: by the powder's table", at: func(k *Kitchen) any { return &k.GramsPerTsp }},
-	{name: "scaleStepG", label: "My scale shows steps of", group: "Habits", kind: "amount", dim: "mass", lo: 0.001, hi: 50, must: true, at: func(k *Kitchen) any { return &k.ScaleStepG }},
+	{name: "gramsPerTsp", label: "My level teaspoon of powder weighs", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 1, hi: 8, hint: "empty: by the powder's table", at: func(k *Kitchen) any { return &k.GramsPerTsp }},
+	{name: "scaleStepG", label: "My scale shows steps of", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 50, must: true, at: func(k *Kitchen) any { return &k.ScaleStepG }},
+	{name: "unitGrams", label: "Grams in one of mine, one a line", group: "Habits", kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
+		read: func(_ reader, text string, k *Kitchen, _ time.Time) error {
+			x, err := readUnitGrams(text)
+			k.UnitGrams = x
+			return err
+		},
+		show: func(_ reader, k *Kitchen, _ time.Time) string {
+			var out []string
+			for _, unit := range countedUnits {
+				if g, ok := k.UnitGrams[unit]; ok {
+					out = append(out, unit+" "+strconv.FormatFloat(g, 'f', -1, 64)+" g")
+				}
+			}
+			return strings.Join(out, "\n")
+		}},
+	{name: "dropG", label: "A drop of gel weighs", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 1, must: true, assumed: true, hint: "weigh 20 drops", at: func(k *Kitchen) any { return &k.DropG }},
+	{name: "dabG", label: "A dab of gel (toothpick tip) weighs", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 0.0001, hi: 1, must: true, assumed: true, at: func(k *Kitchen) any { return &k.DabG }},
+	{name: "mixWith", label: "In \"1:1 with modelling paste\" I mean", group: "Habits", kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *Kitchen) any { return &k.MixWith }},
 	{name: "powder", label: "Hardener powder", group: "Habits", kind: "choice", options: options("cmc", "CMC", "tragacanth", "gum tragacanth"), must: true, at: func(k *Kitchen) any { return &k.Powder }},
 	{name: "school", label: "Usual dose", group: "Habits", kind: "choice", options: options("light", "light", "modelling", "middle", "extra", "heavy"), must: true, at: func(k *Kitchen) any { return &k.School }},
 	{name: "breakage", label: "Usual breakage", group: "Habits", kind: "choice", options: breakageOptions, must: true, assumed: true, at: func(k *Kitchen) any { return &k.Breakage }},
@@ -152,6 +170,36 @@ var toolFields = []*field[Tool]{
 	{name: "unmouldMinutes", label: "Unmould", group: "Minutes", kind: "amount", dim: "minutes", lo: 0.01, hi: 240, hint: "empty: 20 s straight, 45 s chilled", at: func(t *Tool) any { return &t.UnmouldMinutes }},
 }
 
+// dateField is a day of a lot: when it was opened, or until when it is good.
+func dateField(name, label string, at func(*Lot) **time.Time) *field[Lot] {
+	return &field[Lot]{name: name, label: label, group: "Lot", kind: "date", at: func(l *Lot) any { return at(l) },
+		read: func(_ reader, text string, l *Lot, now time.Time) error {
+			if text == "" {
+				*at(l) = nil
+				return nil
+			}
+			t, ok := ReadDate(text, now, 12)
+			if !ok {
+				return fault.New(fault.Syntax, name, "Write a date such as 16 Nov or 2026-11-16.")
+			}
+			if name == "openedOn" && t.After(now.AddDate(0, 0, 1)) {
+				return fault.New(fault.OutOfRange, name, "That is still to come: when was it opened?")
+			}
+			if t.Before(now.AddDate(-10, 0, 0)) || t.After(now.AddDate(10, 0, 0)) {
+				return fault.New(fault.OutOfRange, name, "That is over ten years away: which year is meant?")
+			}
+			day := time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
+			*at(l) = &day
+			return nil
+		},
+		show: func(_ reader, l *Lot, _ time.Time) string {
+			if *at(l) == nil {
+				return ""
+			}
+			return (*at(l)).UTC().Format("2 Jan 2006")
+		}}
+}
+
 func shelfOptions() []Option {
 	var out []Option
 	for _, k := range paste.Shelf {
@@ -162,11 +210,18 @@ func shelfOptions() []Option {
 
 var lotFields = []*field[Lot]{
 	{name: "name", label: "Lot", group: "Lot", kind: "text", must: true, at: func(l *Lot) any { return &l.Name }},
-	{name: "kind", label: "Paste", group: "Lot", kind: "choice", must: true, options: shelfOptions(), at: func(l *Lot) any { return &l.Kind }},
-	{name: "massG", label: "Left", group: "Lot", kind: "amount", dim: "mass", lo: 0, hi: 50000, must: true, at: func(l *Lot) any { return &l.MassG }},
-	{name: "grade", label: "Squeeze grade", group: "Lot", kind: "choice", options: options("", "not squeezed", "1", "1 sticks and slumps", "2", "2 soft", "3", "3 holds an edge", "4", "4 stiff", "5", "5 cracks"),
+	{name: "kind", label: "It is", group: "Lot", kind: "choice", must: true, options: kindOptions(), at: func(l *Lot) any { return &l.Kind }},
+	{name: "massG", label: "Left", group: "Lot", kind: "amount", dim: "mass", lo: 0, hi: 50000, must: true, hint: "440 g, 1 lb 2 oz, or spoons: 2 tsp", at: func(l *Lot) any { return &l.MassG },
+		read: func(r reader, text string, l *Lot, _ time.Time) error {
+			g, err := readStock(r, text, "massG", l.Kind)
+			if err == nil {
+				l.MassG, l.OwesG = g, 0 // said anew: nothing is owed
+			}
+			return err
+		}},
+	{name: "grade", label: "Squeeze grade", group: "How it feels", kind: "choice", options: options("", "not squeezed", "1", "1 sticks and slumps", "2", "2 soft", "3", "3 holds an edge", "4", "4 stiff", "5", "5 cracks"),
 		hint: "a 40 g ball pressed to a 10 mm disc between two fingers",
-		read: func(_ reader, text string, l *Lot, _ time.Time) error {
+		read: func(_ reader, text string, l *Lot, now time.Time) error {
 			if text == "" {
 				l.Grade = nil
 				return nil
@@ -175,7 +230,9 @@ var lotFields = []*field[Lot]{
 			if err != nil || g < 1 || g > 5 {
 				return fault.New(fault.OutOfRange, "grade", "The squeeze grade runs from 1 (slumps) to 5 (cracks).")
 			}
-			l.Grade = &g
+			if l.Grade == nil || *l.Grade != g {
+				l.squeeze(g, now)
+			}
 			return nil
 		},
 		show: func(_ reader, l *Lot, _ time.Time) string {
@@ -184,32 +241,40 @@ var lotFields = []*field[Lot]{
 			}
 			return strconv.Itoa(*l.Grade)
 		}},
-	{name: "openedOn", label: "Opened on", group: "Lot", kind: "date", at: func(l *Lot) any { return &l.OpenedOn },
-		read: func(_ reader, text string, l *Lot, now time.Time) error {
-			if text == "" {
-				l.OpenedOn = nil
-				return nil
-			}
-			t, ok := ReadDate(text, now, 12)
-			if !ok {
-				return fault.New(fault.Syntax, "openedOn", "Write a date such as 16 Nov or 2026-11-16.")
-			}
-			if t.After(now.AddDate(0, 0, 1)) {
-				return fault.New(fault.OutOfRange, "openedOn", "That is still to come: when was it opened?")
-			}
-			if t.Before(now.AddDate(-10, 0, 0)) {
-				return fault.New(fault.OutOfRange, "openedOn", "That is over ten years ago: which year is meant?")
-			}
-			l.OpenedOn = &t
-			return nil
-		},
-		show: func(_ reader, l *Lot, now time.Time) string {
-			if l.OpenedOn == nil {
+	dateField("openedOn", "Opened on", func(l *Lot) **time.Time { return &l.OpenedOn }),
+	{name: "strengthPercent", label: "Its own gum strength", group: "How it feels", kind: "amount", dim: "percent", lo: 0, hi: 10, hint: "empty: that of its kind", at: func(l *Lot) any { return &l.StrengthPercent },
+		show: func(_ reader, l *Lot, _ time.Time) string {
+			if l.StrengthPercent == nil {
 				return ""
 			}
-			return l.OpenedOn.In(now.Location()).Format("2 Jan 2006")
+			return strconv.FormatFloat(*l.StrengthPercent, 'f', -1, 64) + " %"
 		}},
-	{name: "swatch", label: "Colour, when it is tinted", group: "Lot", kind: "swatch", hint: "empty: white",
+	dateField("bestBefore", "Best before", func(l *Lot) **time.Time { return &l.BestBefore }),
+	{name: "kept", label: "Kept", group: "Lot", kind: "text", hint: "in the drawer, in the freezer", at: func(l *Lot) any { return &l.Kept }},
+	{name: "packG", label: "Bought in packs of", group: "Lot", kind: "amount", dim: "mass", lo: 0.01, hi: 50000, hint: "empty: the usual pack (assumed)", at: func(l *Lot) any { return &l.PackG }},
+	{name: "leftover", label: "A leftover", group: "Lot", kind: "yes", at: func(l *Lot) any { return &l.Leftover }},
+	{name: "deepening", label: "Deepens as it rests by", group: "Gel", kind: "amount", dim: "percent", lo: 0, hi: 500, hint: "empty: not at all", at: func(l *Lot) any { return &l.Deepening },
+		read: func(r reader, text string, l *Lot, _ time.Time) error {
+			if text == "" {
+				l.Deepening = nil
+				return nil
+			}
+			f := field[Lot]{name: "deepening", kind: "amount", dim: "percent", lo: 0, hi: 500}
+			x, err := f.number(r, text)
+			if err == nil {
+				l.Deepening = new(x / 100)
+			}
+			return err
+		},
+		show: func(_ reader, l *Lot, _ time.Time) string {
+			if l.Deepening == nil {
+				return ""
+			}
+			return strconv.FormatFloat(*l.Deepening*100, 'f', -1, 64) + " %"
+		}},
+	{name: "halfTimeHours", label: "half of that in hours", group: "Gel", kind: "amount", dim: "number", lo: 0.1, hi: 100, hint: "empty: 3", at: func(l *Lot) any { return &l.HalfTimeHours }},
+	{name: "dropG", label: "A drop of this bottle weighs", group: "Gel", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 1, hint: "weigh 20; empty: as in Kitchen", at: func(l *Lot) any { return &l.DropG }},
+	{name: "swatch", label: "Colour", group: "Lot", kind: "swatch", hint: "of a gel: 1 g in 100 g of white paste; of paste: empty is white",
 		read: func(_ reader, text string, l *Lot, _ time.Time) error {
 			if text == "" {
 				l.Swatch = nil

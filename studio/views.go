@@ -47,6 +47,7 @@ type PasteView struct {
 	Doughs      []DoughView `json:"doughs"`
 	FatSet      string      `json:"fatSet"`
 	Notes       []string    `json:"notes"`
+	Knead       []string    `json:"knead" doc:"the knead, movement by movement"`
 }
 
 // BarView is one demand over the rail.
@@ -79,9 +80,10 @@ type WayView struct {
 
 // MixView is grams of one lot.
 type MixView struct {
-	Name  string `json:"name"`
-	Note  string `json:"note"`
-	Grams Figure `json:"grams"`
+	Name   string `json:"name"`
+	Note   string `json:"note"`
+	Swatch string `json:"swatch,omitempty"`
+	Grams  Figure `json:"grams"`
 }
 
 // DoseView is a school of hardener for this piece.

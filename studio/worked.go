@@ -24,6 +24,7 @@ type benchOf struct {
 	now   time.Time
 	tools map[int64]*Tool
 	lots  []Lot
+	taken map[int64]map[int64]float64 // by piece, then lot: grams that finished steps took
 }
 
 // worked is a piece with everything that follows from it.
@@ -40,6 +41,9 @@ type worked struct {
 	plainLot *Lot // nil: there is none
 	refused  []string
 	uses     []mixPart
+	adds     []mixPart // powder and gels
+	buys     []mixPart // what the pantry lacks
+	tint     *tint
 	dose     *paste.HardenerOut
 	rest     int // minutes in the bag
 	atOnce   bool
@@ -59,6 +63,7 @@ type mixPart struct {
 	lot  *Lot
 	name string
 	g    float64
+	kind string // of what is not there
 }
 
 // ask-able mould and manner of a piece.
@@ -87,7 +92,10 @@ func lotStrength(l *Lot) float64 {
 	if l.Grade != nil {
 		grade = *l.Grade
 	}
-	return paste.LotStrength(k.Strength, grade, 0)
+	if l.StrengthPercent != nil {
+		k.Strength = *l.StrengthPercent
+	}
+	return paste.LotStrength(k.Strength, grade, l.offset())
 }
 
 // work computes a piece from end to end; what cannot be computed yet is said
@@ -128,6 +136,8 @@ func (b *benchOf) work(c *Commission, p *Piece) *worked {
 	w.advice = advice
 	b.quantity(w)
 	b.paste(w, plain)
+	b.colour(w)
+	w.view.Paste.Knead = b.kneadSteps(w)
 	if w.mould != nil {
 		b.dry(w)
 		b.cycle(w)

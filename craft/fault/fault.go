@@ -20,6 +20,18 @@ type Fault struct {
 	Code    string `json:"code"`
 	Field   string `json:"field"`
 	Message string `json:"message"`
+
+	// Of text that has several readings: each, and what to write for it.
+	Choices []Choice `json:"choices,omitempty"`
+	// Of a packet, sachet, leaf, sheet or stick whose grams nobody has said.
+	GramsEach string `json:"gramsEach,omitempty"`
+}
+
+// Choice is one reading of a text that has several.
+type Choice struct {
+	Say  string `json:"say"`
+	Text string `json:"text"`
+	Keep string `json:"keep,omitempty"` // a line for the kitchen: "sachet 12 g"
 }
 
 func (f *Fault) Error() string { return f.Field + ": " + f.Message }

@@ -33,6 +33,11 @@ const router = createRouter({
       component: () => import('./places/CommissionPlace.vue'),
     },
     { path: '/s/:studio/pantry', name: 'pantry', component: () => import('./places/PantryPlace.vue') },
+    {
+      path: '/s/:studio/pantry/shopping',
+      name: 'shopping',
+      component: () => import('./places/PantryPlace.vue'),
+    },
     { path: '/s/:studio/drawer', name: 'drawer', component: () => import('./places/DrawerPlace.vue') },
     { path: '/s/:studio/kitchen', name: 'kitchen', component: () => import('./places/KitchenPlace.vue') },
     { path: '/:rest(.*)*', component: () => import('./places/NowherePlace.vue') },

@@ -23,6 +23,15 @@ export type MoveView = S['MoveView']
 export type TimerView = S['TimerView']
 export type JournalView = S['JournalView']
 export type KitchenView = S['KitchenView']
+export type Choice = S['Choice']
+export type PantryView = S['PantryView']
+export type LotView = S['LotView']
+export type NeedsView = S['NeedsView']
+export type ColoursView = S['ColoursView']
+export type ColourView = S['ColourView']
+export type RecipeView = S['RecipeView']
+export type PatView = S['PatView']
+export type PantryPreview = S['PantryPreview']
 export type Kind = 'tools' | 'lots' | 'commissions' | 'pieces'
 
 /** False while the server does not answer. */

@@ -47,14 +47,55 @@ export function useCommission(id: MaybeRefOrGetter<number>) {
   })
 }
 
-export function useRows(kind: 'tools' | 'lots') {
+export function useTools() {
   const studio = useStudio()
   return useQuery({
-    queryKey: [kind, studio],
-    queryFn: () => {
-      const params = { params: { path: { studio: studio.value } } }
-      return kind === 'tools' ? take(api.GET('/s/{studio}/tools', params)) : take(api.GET('/s/{studio}/lots', params))
-    },
+    queryKey: ['tools', studio],
+    queryFn: () => take(api.GET('/s/{studio}/tools', { params: { path: { studio: studio.value } } })),
+  })
+}
+
+export function usePantry() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['pantry', studio],
+    queryFn: () => take(api.GET('/s/{studio}/pantry', { params: { path: { studio: studio.value } } })),
+  })
+}
+
+export function useNeeds() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['needs', studio],
+    queryFn: () => take(api.GET('/s/{studio}/needs', { params: { path: { studio: studio.value } } })),
+  })
+}
+
+export function useColours(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['colours', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/commissions/{id}/colours', {
+          params: { path: { studio: studio.value, id: toValue(id) } },
+        }),
+      ),
+    placeholderData: (old) => old,
+  })
+}
+
+export function useTogether(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['together', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/commissions/{id}/together', {
+          params: { path: { studio: studio.value, id: toValue(id) } },
+        }),
+      ),
+    placeholderData: (old) => old,
   })
 }
 

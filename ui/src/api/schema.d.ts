@@ -132,6 +132,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/colour": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setColour"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/commissions": {
         parameters: {
             query?: never;
@@ -164,6 +180,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/commissions/{id}/colours": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["colours"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/commissions/{id}/state/{state}": {
         parameters: {
             query?: never;
@@ -174,6 +206,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["setState"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/commissions/{id}/together": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["together"];
+        put?: never;
+        post: operations["acceptTogether"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/finish": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["showFinish"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -244,6 +308,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/ladder": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["showLadder"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/line": {
         parameters: {
             query?: never;
@@ -260,16 +340,112 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/s/{studio}/lots": {
+    "/s/{studio}/lots/{id}/compare": {
         parameters: {
             query?: never;
             header?: never;
             path?: never;
             cookie?: never;
         };
-        get: operations["lots"];
+        get?: never;
+        put?: never;
+        post: operations["compare"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/lots/{id}/feel/{what}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["feel"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/lots/{id}/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeFromLot"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/needs": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["needs"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pantry": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["pantry"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pantry/import": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["importPantry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pantry/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookAtPantry"];
         delete?: never;
         options?: never;
         head?: never;
@@ -286,6 +462,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["duplicate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["mix"];
         delete?: never;
         options?: never;
         head?: never;
@@ -557,6 +749,16 @@ export interface components {
             at: number;
             say: string;
         };
+        BadRow: {
+            /** @description the column or field */
+            place: string;
+            /**
+             * Format: int64
+             * @description its line in the table, or its number in the list
+             */
+            row: number;
+            why: string;
+        };
         BarView: {
             code: string;
             /** Format: double */
@@ -611,6 +813,12 @@ export interface components {
             /** @description what begins to wait on this evening */
             waits: components["schemas"]["LineStep"][];
         };
+        BoardLine: {
+            /** @description what is cleaned before it */
+            clean: string;
+            name: string;
+            swatch: string;
+        };
         "BodyStruct { Name string \"json:\\\"name\\\"\" }Body": {
             name: string;
         };
@@ -638,6 +846,47 @@ export interface components {
              * @description version of the row that the change was made from
              */
             version: number;
+        };
+        Choice: {
+            keep?: string;
+            say: string;
+            text: string;
+        };
+        ColourView: {
+            base: string;
+            /** @description text on it is light */
+            dark: boolean;
+            ids: number[];
+            key: string;
+            /** @description how it comes of a darker colour of this commission */
+            letDown: components["schemas"]["LetDown"][];
+            marbled?: components["schemas"]["MarbledView"];
+            /** @description how far it is from the same colour elsewhere */
+            matches: string[];
+            missing: string;
+            name: string;
+            others: components["schemas"]["RecipeView"][];
+            pats: components["schemas"]["PatView"][];
+            pieces: string[];
+            recipe?: components["schemas"]["RecipeView"];
+            refused: string[];
+            /** @description why there is no recipe */
+            say: string;
+            steps: string[];
+            target: string;
+            /** @description paste of this colour */
+            total: string;
+            tubs?: components["schemas"]["TubsView"];
+            /** @enum {string} */
+            way: "gels" | "leftovers" | "asItIs";
+        };
+        ColoursView: {
+            /** @description the order of kneading on one board, light to dark */
+            board: components["schemas"]["BoardLine"][];
+            /** @description minutes of cleaning down in that order */
+            boardIn: components["schemas"]["Figure"];
+            colours: components["schemas"]["ColourView"][];
+            notes: string[];
         };
         CommissionRow: {
             beginBy: string;
@@ -673,6 +922,16 @@ export interface components {
             trouble: string;
             /** Format: int64 */
             version: number;
+        };
+        CompareIn: {
+            /** @description grams or drops of it, such as 1 drop or 0.05 g */
+            gel: string;
+            /** @description after kneading */
+            hours: string;
+            /** @description grams of white sugar paste */
+            paste: string;
+            /** @description the swatch that it matches */
+            seen: string;
         };
         DoseView: {
             chosen: boolean;
@@ -724,9 +983,13 @@ export interface components {
             who: string;
         };
         FieldFault: {
+            /** @description readings of what was typed, and what to write for each */
+            choices?: components["schemas"]["Choice"][];
             code: string;
             detail: string;
             field: string;
+            /** @description a unit whose grams the kitchen may keep */
+            gramsEach?: string;
         };
         FieldView: {
             /** @description a working value where the trade has no fixed rule */
@@ -757,6 +1020,37 @@ export interface components {
             /** Format: date-time */
             out?: string;
         };
+        FinishView: {
+            covers: string;
+            dark: boolean;
+            eats: string;
+            flash: string;
+            hex: string;
+            /** @description powder or gel to spirit, by grams and drops */
+            mix: string;
+            order: string[];
+            say: string;
+            why?: components["schemas"]["Why"];
+        };
+        GelDoseView: {
+            drops: string;
+            grams: components["schemas"]["Figure"];
+            name: string;
+            per100: string;
+            short: string;
+            swatch: string;
+        };
+        GelView: {
+            /**
+             * Format: double
+             * @description share by which its strength may be off
+             */
+            band: number;
+            deepens: string;
+            drop: string;
+            history: string[];
+            strength: string;
+        };
         JournalView: {
             entries: components["schemas"]["EntryView"][];
             /** @description there are older lines */
@@ -785,6 +1079,16 @@ export interface components {
             units: string;
             words: string;
         };
+        LadderShade: {
+            dark: boolean;
+            from: components["schemas"]["Figure"];
+            hex: string;
+            to: components["schemas"]["Figure"];
+        };
+        LadderView: {
+            shades: components["schemas"]["LadderShade"][];
+            step: string;
+        };
         Leaf: {
             name: string;
             says: string;
@@ -796,6 +1100,13 @@ export interface components {
             /** @enum {string} */
             state: "curled" | "open" | "drying" | "firm" | "placed";
             swatch: string;
+        };
+        LetDown: {
+            dark: components["schemas"]["Figure"];
+            from: string;
+            hex: string;
+            off: string;
+            white: components["schemas"]["Figure"];
         };
         LineRow: {
             /** Format: int64 */
@@ -841,6 +1152,7 @@ export interface components {
             /** Format: date-time */
             start: string;
             startSays: string;
+            takes: components["schemas"]["Taken"][];
             title: string;
             /** Format: int64 */
             version: number;
@@ -867,6 +1179,31 @@ export interface components {
             startBy: string;
             trouble: string;
         };
+        LotView: {
+            /** @description what is said about its age, when it matters */
+            ages: string;
+            /** @description a question about how much there is */
+            asks: string;
+            caution: string;
+            fields: components["schemas"]["FieldView"][];
+            /**
+             * Format: double
+             * @description 0 to 1: what is left of a pack
+             */
+            full: number;
+            gel?: components["schemas"]["GelView"];
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            mass: string;
+            name: string;
+            old: boolean;
+            says: string[];
+            strength?: components["schemas"]["StrengthView"];
+            swatch: string;
+            /** Format: int64 */
+            version: number;
+        };
         Made: {
             /** Format: int64 */
             id: number;
@@ -888,15 +1225,27 @@ export interface components {
             /** @description mean and spread of the pieces of its mould that were weighed */
             weighed: string;
         };
+        MarbledView: {
+            far: string;
+            say: string;
+            solid: string;
+            why: components["schemas"]["Why"];
+        };
         Mark: {
             kind: string;
             /** Format: int64 */
             minutes: number;
         };
+        MixRequest: {
+            /** @enum {string} */
+            means?: "" | "flowerPaste" | "modellingPaste";
+            text: string;
+        };
         MixView: {
             grams: components["schemas"]["Figure"];
             name: string;
             note: string;
+            swatch?: string;
         };
         MoveView: {
             /**
@@ -926,6 +1275,33 @@ export interface components {
             name: string;
             text: string;
         };
+        NeedLine: {
+            name: string;
+            need: string;
+            short: string;
+            swatch: string;
+            /** @description what is there for it, after earlier commissions */
+            there: string;
+        };
+        NeedOf: {
+            /** @description the pantry suffices */
+            does: boolean;
+            handOver: string;
+            /** Format: int64 */
+            id: number;
+            lines: components["schemas"]["NeedLine"][];
+            title: string;
+        };
+        NeedsView: {
+            commissions: components["schemas"]["NeedOf"][];
+            /** @description what ages and is used first */
+            first: string[];
+            /** @description pieces whose paste is not settled yet */
+            leftOut: string[];
+            shopping: components["schemas"]["ShopLine"][];
+            /** @description what serves instead of what is missing */
+            without: components["schemas"]["Swap"][];
+        };
         NewRow: {
             /**
              * Format: int64
@@ -939,6 +1315,24 @@ export interface components {
         Option: {
             code: string;
             say: string;
+        };
+        PantryPreview: {
+            bad: components["schemas"]["BadRow"][];
+            good: string[];
+            /**
+             * Format: int64
+             * @description bad rows beyond those that are shown
+             */
+            more: number;
+            says: string;
+        };
+        PantryView: {
+            /**
+             * Format: int64
+             * @description lots of which less was written down than was taken
+             */
+            asks: number;
+            shelves: components["schemas"]["Shelf"][];
         };
         PasteView: {
             /** Format: double */
@@ -955,6 +1349,8 @@ export interface components {
             fatSet: string;
             /** Format: double */
             from: number;
+            /** @description the knead, movement by movement */
+            knead: string[];
             mix: components["schemas"]["MixView"][];
             mixSays: string;
             notes: string[];
@@ -972,6 +1368,18 @@ export interface components {
             to: number;
             ways: components["schemas"]["WayView"][];
             windowSays: string;
+        };
+        PatView: {
+            dark: boolean;
+            /** @description in glancing light */
+            flash: string;
+            hex: string;
+            /** @enum {string} */
+            kind: "target" | "fresh" | "rested" | "finish";
+            note: string;
+            /** @description from the target */
+            off: string;
+            say: string;
         };
         PieceView: {
             cautions: components["schemas"]["Caution"][];
@@ -1032,6 +1440,27 @@ export interface components {
                 [key: string]: string;
             };
         };
+        RecipeView: {
+            band: string;
+            chosen: boolean;
+            gels: components["schemas"]["GelDoseView"][];
+            hex: string;
+            /** @description the gels by name: what is chosen */
+            key: string;
+            /** @description how far from what is wanted, in words and CIEDE2000 */
+            off: string;
+            /** @description why it cannot be reached, when it cannot */
+            reach: string;
+            sticky: string;
+            total: components["schemas"]["Figure"];
+            touchy: string;
+        };
+        Rescue: {
+            bin: string;
+            do: string[];
+            doses: components["schemas"]["Figure"][];
+            say: string;
+        };
         RowView: {
             fields: components["schemas"]["FieldView"][];
             /** Format: int64 */
@@ -1043,6 +1472,8 @@ export interface components {
             version: number;
         };
         Run: {
+            /** Format: double */
+            ballG: number;
             /** Format: int64 */
             balls: number;
             /** Format: int64 */
@@ -1065,6 +1496,32 @@ export interface components {
             from: string;
             /** Format: date-time */
             start: string;
+        };
+        SetColourRequest: {
+            /** @enum {string} */
+            from: "" | "gels" | "leftovers" | "asItIs";
+            gels?: string;
+            ids: number[];
+            marbled?: boolean;
+        };
+        SharedView: {
+            grams: string;
+            name: string;
+            pieces: string[];
+            text: string;
+        };
+        Shelf: {
+            lots: components["schemas"]["LotView"][];
+            name: string;
+        };
+        ShopLine: {
+            kind: string;
+            name: string;
+            note: string;
+            pack: string;
+            /** Format: int64 */
+            packs: number;
+            short: components["schemas"]["Figure"];
         };
         StageMark: {
             code: string;
@@ -1119,15 +1576,40 @@ export interface components {
             /** Format: int64 */
             slackMinutes: number;
             swatch: string;
+            uses?: components["schemas"]["Taken"][];
             window: string;
         };
         StartTimerRequest: {
             minutes: string;
             says?: string;
         };
+        StrengthView: {
+            /** @description what can be noted of its pieces */
+            feels: components["schemas"]["Option"][];
+            figure: components["schemas"]["Figure"];
+            history: string[];
+            rescue: components["schemas"]["Rescue"][];
+        };
         StudioRow: {
             name: string;
             slug: string;
+        };
+        Swap: {
+            changes: string;
+            missing: string;
+            take: string;
+        };
+        TakeFromLotRequest: {
+            /** @description as people write it: 20 g, 1 tsp */
+            amount: string;
+            why?: string;
+        };
+        Taken: {
+            /** Format: double */
+            g: number;
+            /** Format: int64 */
+            lot: number;
+            name: string;
         };
         Tally: {
             /** Format: int64 */
@@ -1167,6 +1649,26 @@ export interface components {
              * @description ms since 1970, by the server's clock
              */
             starts: number;
+        };
+        TogetherView: {
+            /** @description there is something to accept */
+            fewer: boolean;
+            leftOut: string[];
+            /** @description what each merge costs */
+            moves: string[];
+            pastes: components["schemas"]["SharedView"][];
+            says: string;
+            why?: components["schemas"]["Why"];
+        };
+        TubsView: {
+            chosen: boolean;
+            hex: string;
+            off: string;
+            saves: string;
+            short: string;
+            /** @description a thumb's worth first */
+            try: string[];
+            use: components["schemas"]["MixView"][];
         };
         WaitView: {
             cord: string;
@@ -1862,6 +2364,86 @@ export interface operations {
             };
         };
     };
+    setColour: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetColourRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     commissions: {
         parameters: {
             query?: never;
@@ -2015,6 +2597,83 @@ export interface operations {
             };
         };
     };
+    colours: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ColoursView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     setState: {
         parameters: {
             query?: never;
@@ -2035,6 +2694,241 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    together: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TogetherView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    acceptTogether: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showFinish: {
+        parameters: {
+            query?: {
+                lot?: number;
+                ground?: string;
+                passes?: number;
+                spirit?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FinishView"];
                 };
             };
             /** @description Forbidden */
@@ -2484,6 +3378,87 @@ export interface operations {
             };
         };
     };
+    showLadder: {
+        parameters: {
+            query?: {
+                from?: string;
+                to?: string;
+                n?: number;
+                grams?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LadderView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     line: {
         parameters: {
             query?: {
@@ -2562,7 +3537,247 @@ export interface operations {
             };
         };
     };
-    lots: {
+    compare: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CompareIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    feel: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                what: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeFromLot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TakeFromLotRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    needs: {
         parameters: {
             query?: never;
             header?: never;
@@ -2579,7 +3794,243 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowView"][];
+                    "application/json": components["schemas"]["NeedsView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pantry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    importPantry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryPreview"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookAtPantry: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PantryPreview"];
                 };
             };
             /** @description Forbidden */
@@ -2649,6 +4100,87 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mix: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["MixRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -5,7 +5,7 @@ import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import Textarea from 'primevue/textarea'
 import { computed, ref, useId, watch } from 'vue'
-import type { FieldView } from '../api/client'
+import type { Choice, FieldView } from '../api/client'
 import type { Clash } from './saving'
 
 const props = defineProps<{
@@ -15,8 +15,9 @@ const props = defineProps<{
   saved?: number
   reset?: number
   kept?: string
+  choices?: Choice[]
 }>()
-const emit = defineEmits<{ save: [text: string]; edit: []; keepMine: []; takeTheirs: [] }>()
+const emit = defineEmits<{ save: [text: string]; edit: []; keepMine: []; takeTheirs: []; keep: [line: string] }>()
 
 const id = useId()
 const text = ref(props.kept ?? props.field.text)
@@ -54,6 +55,10 @@ function commit() {
 function set(value: string) {
   text.value = value
   emit('save', value)
+}
+function choose(c: Choice) {
+  if (c.keep) emit('keep', c.keep)
+  set(c.text)
 }
 function toggle(code: string) {
   const now = ticked.value
@@ -142,6 +147,17 @@ function toggle(code: string) {
       <p v-else-if="saved" class="quiet" role="status">Saved.</p>
       <p v-else-if="field.hint" class="quiet">{{ field.hint }}</p>
     </div>
+    <div v-if="error && choices?.length" class="row choices">
+      <Button
+        v-for="c in choices"
+        :key="c.say"
+        :label="c.say"
+        size="small"
+        severity="secondary"
+        outlined
+        @click="choose(c)"
+      />
+    </div>
     <div v-if="clash" class="clash" role="alert">
       <p>Changed meanwhile in another window.</p>
       <p>
@@ -193,6 +209,9 @@ function toggle(code: string) {
 .under p {
   margin: 4px 0 0;
   font-size: 13.5px;
+}
+.choices {
+  margin-top: 6px;
 }
 .clash {
   margin-top: 8px;

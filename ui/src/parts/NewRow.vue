@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, reactive, ref } from 'vue'
-import { api, Refused, take, type Kind } from '../api/client'
+import { api, Refused, take, type Choice, type Kind } from '../api/client'
 import { useAct, useBlank } from '../api/queries'
 import FieldInput from './FieldInput.vue'
 
@@ -10,6 +10,7 @@ const emit = defineEmits<{ made: [id: number]; leave: [] }>()
 const blank = useBlank(props.kind)
 const texts = reactive<Record<string, string>>({})
 const errors = reactive<Record<string, string>>({})
+const choices = reactive<Record<string, Choice[]>>({})
 const general = ref('')
 const fields = computed(() =>
   (blank.data.value?.fields ?? []).filter((f) => !props.only || props.only.includes(f.name)),
@@ -33,7 +34,10 @@ async function make() {
   } catch (err) {
     if (err instanceof Refused && err.problem.status === 0) return emit('leave') // kept, to be sent later
     const marked = err instanceof Refused ? err.problem.fields.filter((f) => f.field in set) : []
-    for (const f of marked) errors[f.field] = f.detail
+    for (const f of marked) {
+      errors[f.field] = f.detail
+      choices[f.field] = f.choices ?? []
+    }
     if (marked.length === 0) general.value = err instanceof Error ? err.message : 'It was not saved.'
   }
 }
@@ -47,6 +51,7 @@ async function make() {
         :key="f.name"
         :field="{ ...f, text: texts[f.name] ?? f.text }"
         :error="errors[f.name]"
+        :choices="choices[f.name]"
         :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
         @save="(t) => (texts[f.name] = t)"
       />

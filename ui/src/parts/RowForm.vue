@@ -2,12 +2,16 @@
 import { computed, reactive } from 'vue'
 import type { FieldView, Kind } from '../api/client'
 import { pendingText } from '../api/outbox'
-import { useStudio } from '../api/queries'
+import { useKitchen, useStudio } from '../api/queries'
 import FieldInput from './FieldInput.vue'
 import { useSaving } from './saving'
 
 const props = defineProps<{ kind: Kind | 'kitchen'; id: number; version: number; fields: FieldView[] }>()
-const { errors, clashes, saved, save } = useSaving(() => ({ kind: props.kind, id: props.id, version: props.version }))
+const { errors, clashes, saved, choices, save } = useSaving(() => ({
+  kind: props.kind,
+  id: props.id,
+  version: props.version,
+}))
 const studio = useStudio()
 const url = computed(
   () => `/s/${studio.value}/` + (props.kind === 'kitchen' ? 'kitchen' : `rows/${props.kind}/${props.id}`),
@@ -36,6 +40,13 @@ function keep(name: string) {
   const c = clashes[name]
   if (c) void save({ [name]: c.yours }, () => c.version)
 }
+const kitchen = useKitchen()
+const remember = useSaving(() => ({ kind: 'kitchen', id: 0, version: kitchen.data.value?.row.version ?? 0 }))
+/** What a packet of this studio weighs is said once. */
+function keepUnit(line: string) {
+  const now = kitchen.data.value?.row.fields.find((f) => f.name === 'unitGrams')?.text ?? ''
+  void remember.save({ unitGrams: [...now.split('\n').filter(Boolean), line].join('\n') })
+}
 function give(name: string) {
   delete clashes[name]
   given[name] = (given[name] ?? 0) + 1
@@ -56,11 +67,13 @@ function give(name: string) {
           :saved="saved[f.name]"
           :reset="given[f.name]"
           :kept="pendingText(url, f.name)"
+          :choices="choices[f.name]"
           :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
           @edit="edit(f.name)"
           @save="(t) => commit(f.name, t)"
           @keep-mine="keep(f.name)"
           @take-theirs="give(f.name)"
+          @keep="keepUnit"
         />
       </div>
     </fieldset>

@@ -1,5 +1,5 @@
 import { reactive, toValue, type MaybeRefOrGetter } from 'vue'
-import { api, Refused, take, type Kind } from '../api/client'
+import { api, Refused, take, type Choice, type Kind } from '../api/client'
 import { cache, useAct } from '../api/queries'
 
 export interface Clash {
@@ -13,6 +13,7 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
   const errors = reactive<Record<string, string>>({})
   const clashes = reactive<Record<string, Clash>>({})
   const saved = reactive<Record<string, number>>({})
+  const choices = reactive<Record<string, Choice[]>>({})
   const act = useAct(async (studio, set: { version: number; set: Record<string, string> }) => {
     const { kind, id } = toValue(row)
     if (kind === 'kitchen') {
@@ -34,6 +35,7 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
       for (const name of Object.keys(set)) {
         delete errors[name]
         delete clashes[name]
+        delete choices[name]
         saved[name] = (saved[name] ?? 0) + 1
       }
       return true
@@ -53,10 +55,13 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: nu
       if (problem?.status === 0) return false // kept: the field says so itself, until it is sent
       const detail = err instanceof Error ? err.message : 'It was not saved.'
       const marked = problem?.fields.filter((f) => f.field in set) ?? []
-      for (const f of marked) errors[f.field] = f.detail
+      for (const f of marked) {
+        errors[f.field] = f.detail
+        choices[f.field] = f.choices ?? []
+      }
       if (marked.length === 0) for (const name of Object.keys(set)) errors[name] = detail
       return false
     }
   }
-  return { errors, clashes, saved, save }
+  return { errors, clashes, saved, choices, save }
 }

@@ -7,6 +7,7 @@ import { useKeys } from '../parts/keys'
 import FrondPicture from '../pictures/FrondPicture.vue'
 import BriefStage from '../stages/BriefStage.vue'
 import JournalStage from '../stages/JournalStage.vue'
+import ColourStage from '../stages/ColourStage.vue'
 import DryStage from '../stages/DryStage.vue'
 import LineStage from '../stages/LineStage.vue'
 import MakeStage from '../stages/MakeStage.vue'
@@ -24,6 +25,7 @@ const stages = {
   brief: BriefStage,
   pieces: PiecesStage,
   paste: PasteStage,
+  colour: ColourStage,
   make: MakeStage,
   dry: DryStage,
   line: LineStage,
@@ -36,6 +38,7 @@ useKeys({
   '1': () => open('brief'),
   '2': () => open('pieces'),
   '3': () => open('paste'),
+  '4': () => open('colour'),
   '5': () => open('make'),
   '6': () => open('dry'),
   l: () => open('line'),

@@ -63,7 +63,7 @@ async function putBack() {
       <p>
         <a :href="`/api/s/${studio}/export`" download>The whole studio as one document</a>, or as tables:
         <a :href="`/api/s/${studio}/csv/tools`" download>moulds</a>,
-        <a :href="`/api/s/${studio}/csv/lots`" download>pastes</a>,
+        <a :href="`/api/s/${studio}/pantry/file/csv`" download>the pantry</a>,
         <a :href="`/api/s/${studio}/csv/steps`" download>steps</a>. A document is brought in on the first page.
       </p>
       <p v-if="k.isDemo" class="row">

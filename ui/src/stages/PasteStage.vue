@@ -2,6 +2,8 @@
 import Button from 'primevue/button'
 import { computed } from 'vue'
 import type { CommissionView } from '../api/client'
+import FewestPastes from './FewestPastes.vue'
+import MixBox from './MixBox.vue'
 import CautionList from '../parts/CautionList.vue'
 import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
@@ -87,10 +89,17 @@ const fault = computed(
         The grams follow when one piece is weighed: see Make.
       </p>
       <p v-if="paste.rest">{{ paste.rest }}</p>
+      <details v-if="paste.knead.length && paste.mix.length" class="knead">
+        <summary>The knead, movement by movement</summary>
+        <ol>
+          <li v-for="k in paste.knead" :key="k">{{ k }}</li>
+        </ol>
+      </details>
       <p v-if="paste.short" class="danger" role="status">{{ paste.short }}</p>
       <p v-for="r in paste.refused" :key="r" class="danger small">{{ r }}</p>
       <p v-for="n in paste.notes" :key="n" class="quiet small">{{ n }}</p>
       <CautionList :cautions="piece.cautions" />
+      <MixBox :key="'m' + piece.id" :piece="piece.id" />
       <section v-if="paste.schools.length" class="schools">
         <h3>Or sugar paste with hardener: three schools</h3>
         <div class="three">
@@ -138,6 +147,7 @@ const fault = computed(
           </li>
         </ul>
       </section>
+      <FewestPastes :commission="commission" />
     </template>
   </StageFrame>
 </template>
@@ -185,6 +195,13 @@ const fault = computed(
 .plus {
   font-size: 24px;
   color: var(--quiet);
+}
+.knead summary {
+  min-height: 44px;
+  padding: 11px 0;
+  display: list-item;
+  cursor: pointer;
+  font-weight: 550;
 }
 .schools,
 .doughs {

@@ -1,0 +1,106 @@
+package api
+
+import (
+	"context"
+	"log/slog"
+	"net/http"
+
+	"github.com/danielgtaylor/huma/v2"
+
+	"dustyfern/studio"
+)
+
+// NumberIn names a lot, or a commission, by its number.
+type NumberIn struct {
+	InStudio
+	ID int64 `path:"id"`
+}
+
+// pantryFile is a table or a document of lots, as it was sent.
+type pantryFile struct {
+	InStudio
+	RawBody []byte `contentType:"application/octet-stream"`
+}
+
+const mostPantry = 4 << 20
+
+// pantryRoutes registers the pantry and the colour bench.
+func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
+	get(a, log, "pantry", "/s/{studio}/pantry", func(ctx context.Context, in *InStudio) (studio.PantryView, error) { return s.Pantry(ctx, in.Studio) })
+	get(a, log, "needs", "/s/{studio}/needs", func(ctx context.Context, in *InStudio) (studio.NeedsView, error) { return s.Needs(ctx, in.Studio) })
+	wide := func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostPantry, true }
+	register(a, log, http.MethodPost, "lookAtPantry", "/s/{studio}/pantry/look", func(ctx context.Context, in *pantryFile) (studio.PantryPreview, error) {
+		return s.LookAtPantry(ctx, in.Studio, in.RawBody)
+	}, wide)
+	register(a, log, http.MethodPost, "importPantry", "/s/{studio}/pantry/import", func(ctx context.Context, in *pantryFile) (studio.PantryPreview, error) {
+		return s.ImportPantry(ctx, in.Studio, in.RawBody)
+	}, wide)
+	post(a, log, "takeFromLot", "/s/{studio}/lots/{id}/take", func(ctx context.Context, in *struct {
+		NumberIn
+		Body struct {
+			Amount string `json:"amount" doc:"as people write it: 20 g, 1 tsp"`
+			Why    string `json:"why" required:"false"`
+		}
+	}) (made, error) {
+		return made{in.ID}, s.Take(ctx, in.Studio, in.ID, in.Body.Amount, in.Body.Why)
+	})
+	post(a, log, "feel", "/s/{studio}/lots/{id}/feel/{what}", func(ctx context.Context, in *struct {
+		NumberIn
+		What string `path:"what"`
+	}) (made, error) {
+		return made{in.ID}, s.Feel(ctx, in.Studio, in.ID, in.What)
+	})
+	post(a, log, "compare", "/s/{studio}/lots/{id}/compare", func(ctx context.Context, in *struct {
+		NumberIn
+		Body studio.CompareIn
+	}) (made, error) {
+		return made{in.ID}, s.Compare(ctx, in.Studio, in.ID, in.Body)
+	})
+	get(a, log, "colours", "/s/{studio}/commissions/{id}/colours", func(ctx context.Context, in *NumberIn) (studio.ColoursView, error) {
+		return s.Colours(ctx, in.Studio, in.ID)
+	})
+	get(a, log, "together", "/s/{studio}/commissions/{id}/together", func(ctx context.Context, in *NumberIn) (studio.TogetherView, error) {
+		return s.Together(ctx, in.Studio, in.ID)
+	})
+	post(a, log, "acceptTogether", "/s/{studio}/commissions/{id}/together", func(ctx context.Context, in *NumberIn) (made, error) {
+		return made{in.ID}, s.AcceptTogether(ctx, in.Studio, in.ID)
+	})
+	post(a, log, "mix", "/s/{studio}/pieces/{id}/mix", func(ctx context.Context, in *struct {
+		NumberIn
+		Body struct {
+			Text  string `json:"text"`
+			Means string `json:"means" required:"false" enum:",flowerPaste,modellingPaste"`
+		}
+	}) (made, error) {
+		return made{in.ID}, s.Mix(ctx, in.Studio, in.ID, in.Body.Text, in.Body.Means)
+	})
+	post(a, log, "setColour", "/s/{studio}/colour", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			IDs     []int64 `json:"ids"`
+			From    string  `json:"from" enum:",gels,leftovers,asItIs"`
+			Gels    string  `json:"gels" required:"false"`
+			Marbled *bool   `json:"marbled,omitempty"`
+		}
+	}) (made, error) {
+		return made{}, s.SetColour(ctx, in.Studio, in.Body.IDs, in.Body.From, in.Body.Gels, in.Body.Marbled)
+	})
+	get(a, log, "showFinish", "/s/{studio}/finish", func(ctx context.Context, in *struct {
+		InStudio
+		Lot    int64  `query:"lot"`
+		Ground string `query:"ground"`
+		Passes int    `query:"passes" minimum:"0" maximum:"20"`
+		Spirit string `query:"spirit"`
+	}) (studio.FinishView, error) {
+		return s.ShowFinish(ctx, in.Studio, in.Lot, in.Ground, in.Passes, in.Spirit)
+	})
+	get(a, log, "showLadder", "/s/{studio}/ladder", func(ctx context.Context, in *struct {
+		InStudio
+		From  string `query:"from"`
+		To    string `query:"to"`
+		N     int    `query:"n" minimum:"2" maximum:"20"`
+		Grams string `query:"grams"`
+	}) (studio.LadderView, error) {
+		return s.ShowLadder(ctx, in.Studio, in.From, in.To, in.N, in.Grams)
+	})
+}

@@ -1,0 +1,67 @@
+package api
+
+import (
+	"errors"
+	"io"
+	"net/http"
+
+	"github.com/labstack/echo/v5"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/photo"
+)
+
+const (
+	photoPath = "/photo"
+	mostPhoto = 12 << 20
+)
+
+// photoSpot answers the colour of a spot of a photo: ?x= and y=, and for a white
+// card cardX= and cardY=, each a share of the width and height as it is looked
+// at.
+func photoSpot(c *echo.Context) error {
+	raw, err := io.ReadAll(http.MaxBytesReader(c.Response(), c.Request().Body, mostPhoto))
+	var large *http.MaxBytesError
+	if errors.As(err, &large) {
+		return refuseSpot(c, http.StatusRequestEntityTooLarge, fault.New(fault.OutOfRange, "photo", "A photo of up to 12 MB is read; this one is larger. Save it smaller, or crop it."))
+	}
+	if err != nil {
+		return err
+	}
+	var in photo.In
+	if in.Spot, err = spotOf(c, "x", "y"); err != nil {
+		return refuseSpot(c, http.StatusUnprocessableEntity, err)
+	}
+	if c.QueryParam("cardX") != "" {
+		card, err := spotOf(c, "cardX", "cardY")
+		if err != nil {
+			return refuseSpot(c, http.StatusUnprocessableEntity, err)
+		}
+		in.Card = &card
+	}
+	out, err := photo.Pick(raw, in)
+	if err != nil {
+		return refuseSpot(c, http.StatusUnprocessableEntity, err)
+	}
+	return c.JSON(http.StatusOK, out)
+}
+
+func refuseSpot(c *echo.Context, status int, err error) error {
+	var f *fault.Fault
+	if !errors.As(err, &f) {
+		return err
+	}
+	p := problem(status, f.Message)
+	p.Code, p.Field, p.Fields = f.Code, f.Field, []FieldFault{{Field: f.Field, Code: f.Code, Detail: f.Message}}
+	return writeProblem(c, p)
+}
+
+func spotOf(c *echo.Context, x, y string) (s photo.Spot, err error) {
+	if s.X, err = echo.QueryParam[float64](c, x); err == nil {
+		s.Y, err = echo.QueryParam[float64](c, y)
+	}
+	if err != nil || !(s.X >= 0 && s.X <= 1 && s.Y >= 0 && s.Y <= 1) {
+		return s, fault.New(fault.OutOfRange, x, "A spot is a share of the width and the height, from 0 to 1.")
+	}
+	return s, nil
+}

@@ -1,0 +1,303 @@
+package studio_test
+
+import (
+	"strings"
+	"testing"
+
+	"dustyfern/craft/colour"
+	"dustyfern/demo"
+	"dustyfern/studio"
+)
+
+func (h *house) colours(order int64) studio.ColoursView {
+	h.t.Helper()
+	v, err := h.Colours(h.t.Context(), h.slug, order)
+	h.ok(err)
+	return v
+}
+
+// hollow is the demo studio.
+func hollow(t testing.TB) *house {
+	h := newHouse(t)
+	row, err := h.Import(t.Context(), demo.Document(h.now))
+	h.ok(err)
+	h.slug = row.Slug
+	return h
+}
+
+func de(t testing.TB, a, b string) float64 {
+	t.Helper()
+	d, err := colour.Difference(colour.DifferenceIn{A: a, B: b})
+	if err != nil {
+		t.Fatal(err)
+	}
+	return d.De00
+}
+
+// The fernery has three greens, a red and a near-black: each is mixed from the
+// gels of the pantry and comes out as wanted once it has rested.
+func TestTheFerneryIsMixed(t *testing.T) {
+	t.Parallel()
+	h := hollow(t)
+	v := h.colours(1)
+	if len(v.Colours) != 6 {
+		t.Fatalf("%d colours", len(v.Colours))
+	}
+	light := 101.0
+	for i, c := range v.Colours {
+		l, err := colour.Lightness(c.Target)
+		h.ok(err)
+		if l > light || v.Board[i].Swatch != c.Target {
+			t.Errorf("%s stands out of its place on the board", c.Name)
+		}
+		light = l
+		if c.Recipe == nil {
+			t.Errorf("%s: %q", c.Name, c.Say)
+			continue
+		}
+		if d := de(t, c.Recipe.Hex, c.Target); d > 2.5 {
+			t.Errorf("%s comes out as %s, ΔE %.1f away", c.Name, c.Recipe.Hex, d)
+		}
+		if n := len(c.Recipe.Gels); n < 1 || n > 3 || len(c.Steps) < 3 {
+			t.Errorf("%s: %d gels, %d steps", c.Name, n, len(c.Steps))
+		}
+		fresh, rested := "", ""
+		for _, p := range c.Pats {
+			switch p.Kind {
+			case "fresh":
+				fresh = p.Hex
+			case "rested":
+				rested = p.Hex
+			}
+		}
+		a, _ := colour.Lightness(fresh)
+		b, _ := colour.Lightness(rested)
+		if a <= b {
+			t.Errorf("%s is paler fresh (%s) than rested (%s)", c.Name, fresh, rested)
+		}
+	}
+	dark := v.Colours[len(v.Colours)-1]
+	if dark.Name != "near black" {
+		t.Errorf("the darkest is %s", dark.Name)
+	}
+	if v.BoardIn.Value != 10 { // five wipes of 2 min
+		t.Errorf("%v min on the board", v.BoardIn.Value)
+	}
+}
+
+func TestAKneadNamesItsGelsAndTakesThem(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	gel := h.lot("Fern", "gel", "20 g", set{"swatch": "#5C9A58", "deepening": "40 %"})
+	h.lot("Ink", "gel", "20 g", set{"swatch": "#525156"})
+	p := h.piece(o, m, set{"wanted": "60", "swatch": "#8FB983", "colour": "leaf"})
+	h.must(studio.KindPiece, p, set{"peg": "1.6"})
+	c := h.colours(o).Colours[0]
+	if c.Recipe == nil || c.Recipe.Gels[0].Name != "Fern" {
+		t.Fatalf("%+v", c)
+	}
+	want := c.Recipe.Gels[0].Grams.Value
+	said := false
+	for _, f := range h.steps("knead")[0].Figures {
+		said = said || strings.HasPrefix(f.Unit, "Fern, ")
+	}
+	if !said {
+		t.Errorf("the bench does not name the gel: %+v", h.steps("knead")[0].Figures)
+	}
+	h.finish("knead")
+	if got := 20 - h.raw(gel).MassG; !near(got, want, 1e-6) {
+		t.Errorf("%.4f g were taken of %.4f", got, want)
+	}
+	// what is chosen stays chosen, and comes back when its bottle is gone
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", "Ink", nil))
+	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Key != "Ink" || len(c.Others) == 0 {
+		t.Errorf("%+v", c.Recipe)
+	}
+	ink := h.tub("Ink").ID
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindLot, ink, false))
+	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Key != "Fern" || !strings.Contains(c.Missing, "Ink") {
+		t.Errorf("%+v, %q", c.Recipe, c.Missing)
+	}
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "asItIs", "", nil))
+	if c := h.colours(o).Colours[0]; c.Recipe != nil || c.Way != "asItIs" {
+		t.Errorf("%+v", c)
+	}
+	h.refused(h.SetColour(t.Context(), h.slug, []int64{p}, "moonlight", "", nil), "from", "leftovers")
+	h.refused(h.SetColour(t.Context(), h.slug, nil, "", "", nil), "ids", "")
+}
+
+func TestLeftoversMakeAColourWithoutGel(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.lot("Green end", "sugarPaste", "150 g", set{"swatch": "#6B9455", "leftover": "yes"})
+	h.lot("Nutty", "sugarPaste", "150 g", set{"swatch": "#8FB377", "leftover": "yes", "allergens": "nuts"})
+	h.lot("CMC", "cmc", "45 g", nil)
+	h.must(studio.KindCommission, o, set{"allergies": "nuts"})
+	p := h.piece(o, m, set{"wanted": "30", "swatch": "#8FB377", "colour": "light green"})
+	h.must(studio.KindPiece, p, set{"peg": "1.6"})
+	c := h.colours(o).Colours[0]
+	if c.Tubs == nil || !strings.Contains(c.Tubs.Saves, "not thrown away") {
+		t.Fatalf("%+v", c.Tubs)
+	}
+	total := 0.0
+	for _, u := range c.Tubs.Use {
+		if u.Name == "Nutty" {
+			t.Error("nuts are kept from the table")
+		}
+		total += u.Grams.Value
+	}
+	if d := de(t, c.Tubs.Hex, "#8FB377"); d > 3 {
+		t.Errorf("ΔE %.1f", d)
+	}
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "leftovers", "", nil))
+	v := h.view(o, p)
+	sum, gum := 0.0, 0.0
+	for _, x := range v.Paste.Mix {
+		if strings.HasPrefix(x.Name, "hardener") {
+			gum += 100 * x.Grams.Value
+			sum += x.Grams.Value
+			continue
+		}
+		gum += 0.4 * x.Grams.Value
+		sum += x.Grams.Value
+	}
+	if !near(gum/sum, 1.6, 0.01) {
+		t.Errorf("the tubs come to %.2f %% gum, not to the peg", gum/sum)
+	}
+	before := h.raw(h.tub("Green end").ID).MassG
+	h.finish("knead")
+	if after := h.raw(h.tub("Green end").ID).MassG; after >= before {
+		t.Errorf("%g g, then %g g", before, after)
+	}
+}
+
+func TestRelatedTonesOfOneMix(t *testing.T) {
+	t.Parallel()
+	h := hollow(t)
+	v := h.colours(1)
+	byName := map[string]studio.ColourView{}
+	for _, c := range v.Colours {
+		byName[c.Name] = c
+	}
+	down := byName["fern green, light"].LetDown
+	if len(down) == 0 {
+		t.Fatal("the light green comes of a darker one with white")
+	}
+	for _, d := range down {
+		if d.Dark.Value <= 0 || d.White.Value <= 0 {
+			t.Errorf("%+v", d)
+		}
+		if off := de(t, d.Hex, byName["fern green, light"].Target); off > 4.2 {
+			t.Errorf("%s is ΔE %.1f off", d.From, off)
+		}
+		if strings.Contains(d.From, "black") || strings.Contains(d.From, "red") {
+			t.Errorf("green does not come of %s", d.From)
+		}
+	}
+	if len(byName["near black"].LetDown) != 0 {
+		t.Error("nothing is darker than the near-black")
+	}
+	if m := byName["fern green, dark"].Marbled; m == nil || !strings.Contains(m.Say, "fold") {
+		t.Errorf("%+v", m)
+	}
+}
+
+func TestACardTeachesABottle(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	gel := h.lot("Fern", "gel", "20 g", set{"swatch": "#5C9A58"})
+	first := h.tub("Fern").Gel
+	if !strings.Contains(first.Strength, "assumed") {
+		t.Errorf("%+v", first)
+	}
+	// a bottle half as strong: what 0.4 g shows is what 0.2 g should
+	out, err := colour.Tint(colour.TintIn{Gels: []any{map[string]any{"gel": map[string]any{"swatch": "#5C9A58"}, "dose": 0.2}}})
+	h.ok(err)
+	band := first.Band
+	for range 3 {
+		h.ok(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "0.04 g", Paste: "10 g", Hours: "0", Seen: out.Hex}))
+		v := h.tub("Fern").Gel
+		if v.Band >= band {
+			t.Errorf("the band narrows: %.3f after %.3f", v.Band, band)
+		}
+		band = v.Band
+	}
+	l := h.raw(gel)
+	if r := l.Mixes[0].Ratio; !near(r, 0.5, 0.02) || len(l.Mixes) != 3 {
+		t.Errorf("%+v", l.Mixes)
+	}
+	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "#4040FF"}), "seen", "no shade")
+	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "", Paste: "10 g", Seen: "#8FB983"}), "gel", "How much")
+	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "1 drop", Paste: "", Seen: "#8FB983"}), "paste", "")
+	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "moss"}), "seen", "")
+	// so a recipe takes twice as much of it, and trusts it more
+	m, o := h.mould(nil), h.order(nil)
+	h.lot("White", "sugarPaste", "1 kg", nil)
+	h.lot("Twin", "gel", "20 g", set{"swatch": "#5C9A58"})
+	p := h.piece(o, m, set{"swatch": "#8FB983"})
+	h.must(studio.KindPiece, p, set{"peg": "0.4"})
+	dose := func(name string) studio.RecipeView {
+		h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", name, nil))
+		c := h.colours(o).Colours[0]
+		if c.Recipe == nil {
+			t.Fatalf("%+v", c)
+		}
+		return *c.Recipe
+	}
+	weak, strong := dose("Fern"), dose("Twin")
+	if r := weak.Gels[0].Grams.Value / strong.Gels[0].Grams.Value; !near(r, 2, 0.08) {
+		t.Errorf("%.3f times as much", r)
+	}
+	if !strings.Contains(weak.Band, "compared") || !strings.Contains(strong.Band, "until the bottles are calibrated") {
+		t.Errorf("%q and %q", weak.Band, strong.Band)
+	}
+}
+
+func TestFinishesAndLadders(t *testing.T) {
+	t.Parallel()
+	h := hollow(t)
+	pearl, moss, spirit := h.tub("Pearl white").ID, h.tub("Moss dust").ID, h.tub("Clear spirit").ID
+	bare, err := h.ShowFinish(t.Context(), h.slug, moss, "#8FB377", 0, "")
+	h.ok(err)
+	if de(t, bare.Hex, "#8FB377") > 0.7 {
+		t.Errorf("no pass is no dust: %s", bare.Hex)
+	}
+	two, err := h.ShowFinish(t.Context(), h.slug, moss, "#8FB377", 2, "")
+	h.ok(err)
+	if !strings.Contains(two.Covers, "58 %") || len(two.Order) == 0 || !strings.Contains(two.Eats, "edible") {
+		t.Errorf("%+v", two)
+	}
+	glow, err := h.ShowFinish(t.Context(), h.slug, pearl, "#4F7A3F", 1, "")
+	h.ok(err)
+	if glow.Flash == "" || !strings.Contains(glow.Covers, "Glows") {
+		t.Errorf("%+v", glow)
+	}
+	wash, err := h.ShowFinish(t.Context(), h.slug, h.tub("Rowan red").ID, "#F7F5EE", 1, "2")
+	h.ok(err)
+	if !strings.Contains(wash.Mix, "2 parts") || !strings.Contains(wash.Eats, "alcohol") {
+		t.Errorf("%+v", wash)
+	}
+	_, err = h.ShowFinish(t.Context(), h.slug, spirit, "#F7F5EE", 1, "")
+	h.refused(err, "lot", "swatch")
+	_, err = h.ShowFinish(t.Context(), h.slug, moss, "mud", 1, "")
+	h.refused(err, "ground", "")
+	l, err := h.ShowLadder(t.Context(), h.slug, "#F7F5EE", "#4F7A3F", 5, "200 g")
+	h.ok(err)
+	if len(l.Shades) != 5 || l.Shades[0].From.Value != 200 || l.Shades[4].To.Value != 200 {
+		t.Errorf("%+v", l)
+	}
+	for _, s := range l.Shades {
+		if !near(s.From.Value+s.To.Value, 200, 1e-6) {
+			t.Errorf("%+v", s)
+		}
+	}
+	_, err = h.ShowLadder(t.Context(), h.slug, "#F7F5EE", "#4F7A3F", 5, "a handful")
+	h.refused(err, "grams", "")
+}
+
+func BenchmarkColourBench(b *testing.B) {
+	h := hollow(b)
+	for b.Loop() {
+		h.colours(1)
+	}
+}

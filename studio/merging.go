@@ -1,0 +1,257 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/paste"
+	"dustyfern/craft/piece"
+)
+
+// TogetherView is the fewest pastes that serve all pieces of a commission.
+type TogetherView struct {
+	Says    string       `json:"says"`
+	Pastes  []SharedView `json:"pastes"`
+	Moves   []string     `json:"moves" doc:"what each merge costs"`
+	LeftOut []string     `json:"leftOut"`
+	Fewer   bool         `json:"fewer" doc:"there is something to accept"`
+	Why     *Why         `json:"why,omitempty"`
+}
+
+// SharedView is one paste of them.
+type SharedView struct {
+	Name   string   `json:"name"`
+	Text   string   `json:"text"`
+	Grams  string   `json:"grams"`
+	Pieces []string `json:"pieces"`
+}
+
+// asked is the pieces of a commission whose paste is a matter of strength.
+func (b *benchOf) asked(c *Commission, pieces []Piece) (ws []*worked, in []paste.Wanted) {
+	for i := range pieces {
+		p := &pieces[i]
+		if p.CommissionID != c.ID || p.DeletedAt != nil || p.Wanted == 0 || p.Dough != "" {
+			continue
+		}
+		w := b.work(c, p)
+		if w.mould == nil || len(w.advice.Demands) == 0 && w.view.Missing != "" {
+			continue
+		}
+		ws, in = append(ws, w), append(in, paste.Wanted{Advice: w.advice, Grams: w.batch.PasteG})
+	}
+	return ws, in
+}
+
+func (b *benchOf) together(c *Commission, pieces []Piece) (TogetherView, paste.Together, []*worked) {
+	ws, in := b.asked(c, pieces)
+	t := paste.FewestPastes(in)
+	v := TogetherView{Pastes: []SharedView{}, Moves: []string{}, LeftOut: []string{}}
+	for _, s := range t.Pastes {
+		x := SharedView{Name: b.r.say(strengthName(s.StrengthPercent)), Text: trimmed(s.StrengthPercent, 2) + " % gum", Pieces: []string{}}
+		grams := 0.0
+		for _, i := range s.Pieces {
+			x.Pieces = append(x.Pieces, ws[i].p.Name)
+			grams += ws[i].batch.PasteG
+		}
+		if grams > 0 {
+			x.Grams = b.r.mass(math.Ceil(grams))
+		}
+		v.Pastes = append(v.Pastes, x)
+	}
+	for _, m := range t.Moves {
+		say := fmt.Sprintf("%s: from %s to %s %%", ws[m.Piece].p.Name, trimmed(m.From, 2), trimmed(m.To, 2))
+		if len(m.Breaks) == 0 {
+			say += ", no wish breaks"
+		} else {
+			var codes []string
+			for _, code := range m.Breaks {
+				codes = append(codes, demandSays[code])
+			}
+			say += ", gives up: " + list(codes)
+		}
+		v.Moves = append(v.Moves, b.r.say(say))
+	}
+	for _, i := range t.LeftOut {
+		v.LeftOut = append(v.LeftOut, ws[i].p.Name+": two of its demands clash")
+	}
+	now := b.pastesNow(ws)
+	v.Fewer = len(t.Pastes) > 0 && len(t.Pastes) < now
+	v.Says = fmt.Sprintf("%s for %s; %s at the least.", count(now, "paste"), count(len(ws), "piece"), count(len(t.Pastes), "paste"))
+	v.Why = &Why{Rule: "The smallest set of strengths that lies in the hard window of every piece; of those the one that breaks the fewest wishes, then the one that moves the pieces least, by grams.",
+		Formula: "each piece takes the strength of the set that costs it least", Values: []Named{{"each at its own best", count(t.Before, "paste")}, {"as chosen now", count(now, "paste")}}}
+	return v, t, ws
+}
+
+func (b *benchOf) pastesNow(ws []*worked) int {
+	var own []float64
+	for _, w := range ws {
+		if w.strength > 0 && !slices.ContainsFunc(own, func(e float64) bool { return math.Abs(e-w.strength) < 0.005 }) {
+			own = append(own, w.strength)
+		}
+	}
+	return len(own)
+}
+
+func strengthName(e float64) string {
+	if n := nearestPaste(e); n != "" {
+		return n
+	}
+	return "sugar and flower paste blended"
+}
+
+// Together shows the fewest pastes of a commission.
+func (s *Service) Together(ctx context.Context, slug string, id int64) (out TogetherView, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		out, _, _, err = s.togetherOf(tx, k, now, id)
+		return err
+	})
+	return out, err
+}
+
+func (s *Service) togetherOf(tx Tx, k *Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*worked, err error) {
+	c, err := tx.Commission(id)
+	if err != nil || c.DeletedAt != nil {
+		return v, t, ws, ErrNotFound
+	}
+	b, err := s.bench(tx, k, now)
+	if err != nil {
+		return v, t, ws, err
+	}
+	ps, err := tx.Pieces(id)
+	if err != nil {
+		return v, t, ws, err
+	}
+	v, t, ws = b.together(&c, ps)
+	return v, t, ws, nil
+}
+
+// AcceptTogether gives every piece of a commission its shared paste.
+func (s *Service) AcceptTogether(ctx context.Context, slug string, id int64) error {
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		_, t, ws, err := s.togetherOf(a, a.k, a.now, id)
+		if err != nil {
+			return err
+		}
+		a.say(id, "took %s for all pieces", count(len(t.Pastes), "paste"))
+		for _, sh := range t.Pastes {
+			for _, i := range sh.Pieces {
+				p := *ws[i].p
+				if math.Abs(ws[i].strength-sh.StrengthPercent) < 0.005 {
+					continue
+				}
+				p.PegPercent, p.School = new(sh.StrengthPercent), ""
+				if err := a.SavePiece(&p); err != nil {
+					return err
+				}
+			}
+		}
+		return nil
+	}, nil)
+	return err
+}
+
+// mixMeans are the meanings of "modelling paste" in the name of a mix.
+var mixMeans = []string{"flowerPaste", "modellingPaste"}
+
+// Mix sets the peg of a piece from the name of a mix: "1:1 with flower paste",
+// "3:1", "1.6 %". Where "modelling paste" is said it is asked which of two is
+// meant; means answers, and is kept from then on.
+func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means string) error {
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		p, err := a.Piece(id)
+		if err != nil {
+			return err
+		}
+		text = strings.TrimSpace(text)
+		if text == "" || len([]rune(text)) > 200 {
+			return fault.New(fault.Required, "mix", "Say the mix as you know it: 1:1 with flower paste, 3:1, or 1.6 %%.")
+		}
+		e, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(text, "%")), 64)
+		if err != nil || !strings.HasSuffix(text, "%") {
+			if e, err = a.namedMix(text, means); err != nil {
+				return err
+			}
+		}
+		if !(e >= 0 && e <= 10) {
+			return fault.New(fault.OutOfRange, "mix", "Gum strength runs from 0 to 10 %%.")
+		}
+		p.PegPercent, p.School, p.Dough = &e, "", ""
+		a.say(p.CommissionID, "mixed %s as %s, %s %% gum", p.Name, shortText(text), trimmed(e, 2))
+		return a.SavePiece(&p)
+	}, nil)
+	return err
+}
+
+// namedMix is the strength of a mix by its name.
+func (a *acting) namedMix(text, means string) (float64, error) {
+	out, err := paste.Strength(paste.StrengthIn{Mix: &text})
+	if err != nil {
+		return 0, fault.New(fault.Syntax, "mix", "%s", sentence(err))
+	}
+	if out.Ambiguous == nil || !*out.Ambiguous {
+		return *out.StrengthPercent, nil
+	}
+	if means != "" && !slices.Contains(mixMeans, means) {
+		return 0, fault.New(fault.UnknownValue, "mix", "It means flower paste or hardened sugar paste.")
+	}
+	if means != "" && a.k.MixWith != means {
+		k := *a.Kitchen()
+		k.MixWith = means
+		if err := a.SaveKitchen(&k); err != nil {
+			return 0, err
+		}
+	}
+	if means == "" {
+		means = a.k.MixWith
+	}
+	ask := fault.New(fault.Syntax, "mix", "Some say modelling paste for flower paste, others for hardened sugar paste: not the same piece. Which is yours? It is kept from then on.")
+	for _, c := range out.Choices {
+		if c.With == means {
+			return c.StrengthPercent, nil
+		}
+		ask.Choices = append(ask.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", c.Says, trimmed(c.StrengthPercent, 2)), Text: c.With})
+	}
+	return 0, ask
+}
+
+// kneadSteps are the knead of a mix, one movement after the other, with
+// minutes.
+func (b *benchOf) kneadSteps(w *worked) []string {
+	minutes := piece.KneadMinutes(w.batch.PasteG, b.k.KneadFirst, b.k.KneadMore)
+	soft := "Soften: 20 s in the microwave or a minute in warm hands, in bursts, never to a hot spot."
+	if w.p.Dough != "" {
+		return []string{"Soften: 10 to 15 s, three bursts at most; metal ties off.", fmt.Sprintf("Fold and press until it bends without cracks, %s.", SayMinutes(minutes))}
+	}
+	if len(w.uses) < 2 {
+		return []string{soft, fmt.Sprintf("Fold and roll until it bends without cracks, %s.", SayMinutes(minutes))}
+	}
+	var stiff, least mixPart
+	for _, u := range w.uses {
+		if u.lot == nil {
+			return nil
+		}
+		if stiff.lot == nil || lotStrength(u.lot) > lotStrength(stiff.lot) {
+			stiff = u
+		}
+		if least.lot == nil || u.g < least.g {
+			least = u
+		}
+	}
+	alone := min(2, max(1, minutes/3))
+	out := []string{fmt.Sprintf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.lot.Name, SayMinutes(alone)),
+		"Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min.",
+		fmt.Sprintf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.lot.Name, SayMinutes(max(1, minutes-alone-1)))}
+	if w.rest > 0 {
+		out = append(out, fmt.Sprintf("Bag it for %s: the gum evens out.", SayMinutes(w.rest)))
+	}
+	for i := range out {
+		out[i] = b.r.say(out[i])
+	}
+	return out
+}

@@ -1,0 +1,150 @@
+package studio_test
+
+import (
+	"errors"
+	"strings"
+	"testing"
+
+	"dustyfern/craft/fault"
+	"dustyfern/studio"
+)
+
+func TestFewerPastesForACommission(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	a := h.piece(o, m, set{"name": "Leaves", "eaten": "mouthful", "wanted": "20"})
+	b := h.piece(o, m, set{"name": "Wraps", "bent": "yes", "wanted": "20"})
+	c := h.piece(o, m, set{"name": "Props", "carries": "yes", "eaten": "shown", "wanted": "4"})
+	before := h.view(o, c).Paste.Peg.Value
+	v, err := h.Together(t.Context(), h.slug, o)
+	h.ok(err)
+	if len(v.Pastes) != 1 || !v.Fewer { // wishes alone keep a mouthful soft: one paste from 2.0 carries all
+		t.Fatalf("%+v", v)
+	}
+	said := false
+	for _, x := range v.Moves {
+		said = said || strings.HasPrefix(x, "Leaves") && strings.Contains(x, "eaten as a mouthful")
+	}
+	if !said {
+		t.Errorf("what the merge costs the leaves is not said: %q", v.Moves)
+	}
+	h.ok(h.AcceptTogether(t.Context(), h.slug, o))
+	one := h.view(o, c).Paste.Peg.Value
+	for _, p := range []int64{a, b} {
+		if got := h.view(o, p).Paste.Peg.Value; !near(got, one, 1e-9) || got < 2 {
+			t.Errorf("%.2f, not %.2f", got, one)
+		}
+	}
+	if v, _ = h.Together(t.Context(), h.slug, o); v.Fewer {
+		t.Errorf("there is no fewer: %+v", v)
+	}
+	h.undoLast()
+	if got := h.view(o, c).Paste.Peg.Value; !near(got, before, 1e-9) {
+		t.Errorf("one press takes it back: %.2f", got)
+	}
+	h.must(studio.KindCommission, o, set{"children": "yes"}) // now a mouthful is hard: up to 1.0
+	if v, _ = h.Together(t.Context(), h.slug, o); len(v.Pastes) != 2 {
+		t.Errorf("%+v", v)
+	}
+}
+
+func TestModellingPasteIsAskedOnce(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, nil)
+	peg := func() float64 { return h.view(o, p).Paste.Peg.Value }
+	h.ok(h.Mix(t.Context(), h.slug, p, "1:1 with flower paste", ""))
+	if !near(peg(), 1.6, 1e-9) {
+		t.Errorf("%.2f", peg())
+	}
+	err := h.Mix(t.Context(), h.slug, p, "1:1 with modelling paste", "")
+	var f *fault.Fault
+	if !errors.As(err, &f) || f.Field != "mix" || len(f.Choices) != 2 || !strings.Contains(f.Choices[1].Say, "0.95 %") {
+		t.Fatalf("%+v", err)
+	}
+	h.ok(h.Mix(t.Context(), h.slug, p, "1:1 with modelling paste", f.Choices[1].Text))
+	if !near(peg(), 0.95, 1e-9) {
+		t.Errorf("%.2f", peg())
+	}
+	h.ok(h.Mix(t.Context(), h.slug, p, "3:1 with modelling paste", "")) // kept from then on
+	if !near(peg(), 0.4+0.25*1.1, 1e-9) {
+		t.Errorf("%.3f", peg())
+	}
+	h.ok(h.Mix(t.Context(), h.slug, p, "1.25 %", ""))
+	if !near(peg(), 1.25, 1e-9) {
+		t.Errorf("%.2f", peg())
+	}
+	for _, bad := range []string{"", "a handful", "99 %"} {
+		h.refused(h.Mix(t.Context(), h.slug, p, bad, ""), "mix", "")
+	}
+	knead := h.view(o, p).Paste.Knead
+	if len(knead) != 4 || !strings.Contains(knead[0], "Flower") || !strings.Contains(knead[1], "cut across") {
+		t.Errorf("%q", knead)
+	}
+}
+
+func TestWillItDo(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.must(studio.KindLot, h.tub("White").ID, set{"massG": "150 g", "packG": "250 g"})
+	h.must(studio.KindCommission, o, set{"handOver": "4 Dec 10:00"})
+	later := h.order(set{"title": "Later", "handOver": "12 Dec 10:00"})
+	for _, order := range []int64{o, later} {
+		p := h.piece(order, m, set{"wanted": "20", "swatch": "#F7F5EE"})
+		h.must(studio.KindPiece, p, set{"school": "light"})
+	}
+	v, err := h.Needs(t.Context(), h.slug)
+	h.ok(err)
+	if len(v.Commissions) != 2 || v.Commissions[0].Title != "Winter wedding" || !strings.HasPrefix(v.Commissions[1].Title, "Later") {
+		t.Fatalf("%+v", v.Commissions)
+	}
+	if v.Commissions[0].Lines[0].Short != "" || v.Commissions[1].Lines[0].Short == "" {
+		t.Errorf("the earlier one has the first claim: %+v", v.Commissions)
+	}
+	byKind := map[string]studio.ShopLine{}
+	for _, s := range v.Shopping {
+		byKind[s.Kind] = s
+	}
+	one := 0.0
+	for _, x := range h.view(o, h.pieceOf(o)).Paste.Mix {
+		if x.Name == "White" {
+			one = x.Grams.Value
+		}
+	}
+	if s := byKind["sugarPaste"]; !near(s.Short.Value, 2*one-150, 0.01) || s.Packs != 1 || s.Pack != "250 g" {
+		t.Errorf("%+v of %.1f g each", s, one)
+	}
+	if s := byKind["cmc"]; s.Packs != 1 || s.Pack != "50 g" {
+		t.Errorf("%+v", s)
+	}
+	if len(v.Without) == 0 || v.Without[0].Missing != "hardener powder" {
+		t.Errorf("%+v", v.Without)
+	}
+	text, err := h.ShoppingFile(t.Context(), h.slug, "txt")
+	h.ok(err)
+	table, err := h.ShoppingFile(t.Context(), h.slug, "csv")
+	h.ok(err)
+	if !strings.Contains(string(text), "[ ] sugar paste: 1 × 250 g") || !strings.HasPrefix(string(table), "name,kind,shortG,packs,packG\n") || !strings.Contains(string(table), "\nsugar paste,sugarPaste,") {
+		t.Errorf("%s\n%s", text, table)
+	}
+	// what is kneaded is wanted no more, and no less is there
+	h.finish("knead")
+	again, err := h.Needs(t.Context(), h.slug)
+	h.ok(err)
+	if len(again.Commissions[0].Lines) != 0 {
+		t.Errorf("%+v", again.Commissions[0].Lines)
+	}
+	for _, s := range again.Shopping {
+		if s.Kind == "sugarPaste" && !near(s.Short.Value, 2*one-150, 0.01) {
+			t.Errorf("%+v", s)
+		}
+	}
+}
+
+// pieceOf is the first piece of an order.
+func (h *house) pieceOf(order int64) int64 {
+	h.t.Helper()
+	c, err := h.Commission(h.t.Context(), h.slug, order)
+	h.ok(err)
+	return c.Pieces[0].ID
+}

@@ -1,0 +1,303 @@
+package studio
+
+import (
+	"bytes"
+	"context"
+	"encoding/csv"
+	"fmt"
+	"math"
+	"slices"
+	"sort"
+	"strconv"
+	"strings"
+	"time"
+
+	"dustyfern/craft/caution"
+	"dustyfern/craft/paste"
+)
+
+// NeedsView is what the open commissions want of the pantry, in the order of
+// their hand-overs, and what to buy.
+type NeedsView struct {
+	Commissions []NeedOf   `json:"commissions"`
+	Shopping    []ShopLine `json:"shopping"`
+	First       []string   `json:"first" doc:"what ages and is used first"`
+	Without     []Swap     `json:"without" doc:"what serves instead of what is missing"`
+	LeftOut     []string   `json:"leftOut" doc:"pieces whose paste is not settled yet"`
+}
+
+// NeedOf is the needs of one commission.
+type NeedOf struct {
+	ID       int64      `json:"id"`
+	Title    string     `json:"title"`
+	HandOver string     `json:"handOver"`
+	Does     bool       `json:"does" doc:"the pantry suffices"`
+	Lines    []NeedLine `json:"lines"`
+}
+
+// NeedLine is one material.
+type NeedLine struct {
+	Name   string `json:"name"`
+	Swatch string `json:"swatch"`
+	Need   string `json:"need"`
+	There  string `json:"there" doc:"what is there for it, after earlier commissions"`
+	Short  string `json:"short"`
+}
+
+// ShopLine is one thing to buy.
+type ShopLine struct {
+	Name  string `json:"name"`
+	Kind  string `json:"kind"`
+	Short Figure `json:"short"`
+	Packs int    `json:"packs"`
+	Pack  string `json:"pack"`
+	Note  string `json:"note"`
+	packG float64
+}
+
+// Swap is what serves instead.
+type Swap struct {
+	Missing string `json:"missing"`
+	Take    string `json:"take"`
+	Changes string `json:"changes"`
+}
+
+// In a pinch (craft guide, assumed).
+var swaps = []struct{ kinds, missing, take, changes string }{
+	{"cmc tragacanth", "hardener powder", "flower paste or moulding-ready paste kneaded in; or thinner pieces and longer drying", "dearer; there is no dose, judge by the squeeze"},
+	{"glue", "edible glue", "water for light pieces, piping gel, or a crumb of the same paste worked soft with water", "holds less: hold it longer"},
+	{"extract", "citrus extract", "any clear strong spirit", "dries slower and shines less"},
+	{"spirit", "clear spirit", "citrus extract", "dries at once: mix little at a time"},
+	{"flowerPaste", "flower paste", "sugar paste with hardener", "dries less hard; shape it sooner"},
+	{"halfAndHalf", "half-and-half", "equal parts of sugar paste and flower paste, kneaded warm, 15 min in a bag", "nothing to speak of"},
+	{"modellingPaste", "modelling paste", "sugar paste with the middle dose of hardener", "a little firmer: 1.74 % gum instead of 1.5"},
+	{"mouldingReadyPaste", "moulding-ready paste", "sugar paste with a fifth of flower paste", "nothing to speak of"},
+}
+
+// needs works out what is wanted against what is there.
+func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
+	v := NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
+	left := map[int64]float64{}
+	for i := range b.lots {
+		left[b.lots[i].ID] = b.lots[i].MassG
+	}
+	short := map[string]float64{} // by kind, gels by name
+	var order []string
+	cs := slices.Clone(commissions)
+	sort.SliceStable(cs, func(i, j int) bool {
+		a, c := cs[i].HandOver, cs[j].HandOver
+		return a != nil && (c == nil || a.Before(*c))
+	})
+	for i := range cs {
+		c := &cs[i]
+		if c.State != "open" || c.DeletedAt != nil {
+			continue
+		}
+		of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
+		if c.HandOver != nil {
+			of.HandOver = SayDate(*c.HandOver, b.now)
+		}
+		type want struct {
+			name, kind, key, swatch string
+			need, there             float64
+			order                   int
+		}
+		wants := map[string]*want{}
+		for j := range pieces {
+			p := &pieces[j]
+			if p.CommissionID != c.ID || p.DeletedAt != nil || p.Wanted == 0 {
+				continue
+			}
+			w := b.work(c, p)
+			parts := slices.Concat(w.uses, w.adds, w.buys)
+			if len(parts) == 0 {
+				v.LeftOut = append(v.LeftOut, p.Name+", "+c.Title)
+			}
+			done := b.kneadedShare(w)
+			for _, u := range parts {
+				kind, name, swatch := u.kind, u.name, ""
+				if u.lot != nil {
+					kind = u.lot.Kind
+					if u.lot.Swatch != nil {
+						swatch = *u.lot.Swatch
+					}
+				}
+				g := u.g
+				if u.lot != nil {
+					g -= b.taken[p.ID][u.lot.ID]
+				} else {
+					g *= 1 - done
+				}
+				if g <= enough {
+					continue
+				}
+				key := kind
+				if swatch != "" {
+					key = name
+				} else {
+					k, _ := kindOf(kind)
+					name = b.r.say(k.say)
+				}
+				x := wants[key]
+				if x == nil {
+					x = &want{name: name, kind: kind, key: key, swatch: swatch, order: len(wants)}
+					wants[key] = x
+				}
+				x.need += g
+				x.there += b.claim(left, u.lot, kind, swatch, g, c)
+			}
+		}
+		list := make([]*want, 0, len(wants))
+		for _, x := range wants {
+			list = append(list, x)
+		}
+		slices.SortFunc(list, func(a, b *want) int { return a.order - b.order })
+		for _, x := range list {
+			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: exactMass(b.r, x.need), There: exactMass(b.r, x.there)}
+			if gap := x.need - x.there; gap > 0.005 {
+				line.Short, of.Does = exactMass(b.r, gap), false
+				k := x.kind
+				if x.swatch != "" {
+					k += "|" + x.name
+				}
+				if short[k] == 0 {
+					order = append(order, k)
+				}
+				short[k] += gap
+			}
+			of.Lines = append(of.Lines, line)
+		}
+		v.Commissions = append(v.Commissions, of)
+	}
+	for _, k := range order {
+		v.Shopping = append(v.Shopping, b.shopLine(k, short[k]))
+	}
+	for i := range b.lots {
+		if say, old := b.ages(&b.lots[i]); old && b.lots[i].MassG > 0 {
+			v.First = append(v.First, fmt.Sprintf("%s, %s: %s", b.lots[i].Name, exactMass(b.r, b.lots[i].MassG), say))
+		}
+	}
+	for _, s := range swaps {
+		kinds := strings.Fields(s.kinds)
+		missing := !slices.ContainsFunc(b.lots, func(l Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
+		wanted := slices.ContainsFunc(order, func(k string) bool { return slices.Contains(kinds, k) })
+		if wanted || missing && slices.Contains([]string{"cmc tragacanth", "glue", "extract", "spirit"}, s.kinds) {
+			v.Without = append(v.Without, Swap{b.r.say(s.missing), b.r.say(s.take), b.r.say(s.changes)})
+		}
+	}
+	return v
+}
+
+// kneadedShare is how much of a piece has been kneaded.
+func (b *benchOf) kneadedShare(w *worked) float64 {
+	planned, taken := 0.0, 0.0
+	for _, u := range slices.Concat(w.uses, w.adds) {
+		if u.lot != nil {
+			planned += u.g
+			taken += math.Min(u.g, b.taken[w.p.ID][u.lot.ID])
+		}
+	}
+	if planned == 0 {
+		return 0
+	}
+	return taken / planned
+}
+
+// claim takes grams for a commission out of what is left: the lot that is
+// meant, then others of its kind that may be served.
+func (b *benchOf) claim(left map[int64]float64, lot *Lot, kind, swatch string, g float64, c *Commission) (got float64) {
+	take := func(l *Lot) {
+		x := math.Min(left[l.ID], g-got)
+		left[l.ID] -= x
+		got += x
+	}
+	if lot != nil {
+		take(lot)
+	}
+	for i := range b.lots {
+		l := &b.lots[i]
+		if got >= g-enough {
+			break
+		}
+		if l.Kind != kind || lot != nil && l.ID == lot.ID || orEmpty(l.Swatch) != swatch || swatch != "" && (lot == nil || l.Name != lot.Name) {
+			continue
+		}
+		if len(caution.Meets(l.Allergens, c.Allergies, c.NoGelatine)) == 0 {
+			take(l)
+		}
+	}
+	return got
+}
+
+// shopLine rounds what is short up to the packs that the studio buys.
+func (b *benchOf) shopLine(key string, gap float64) ShopLine {
+	kind, name, coloured := strings.Cut(key, "|")
+	k, _ := kindOf(kind)
+	pack, own := math.Max(1, k.packG), false
+	for i := range b.lots {
+		if l := &b.lots[i]; l.Kind == kind && l.PackG != nil && (!coloured || l.Name == name) {
+			pack, own = *l.PackG, true
+		}
+	}
+	if !coloured {
+		name = b.r.say(k.say)
+	}
+	packs := int(math.Ceil(gap/pack - 1e-9))
+	from := "the usual pack (assumed)"
+	if own {
+		from = "your pack"
+	}
+	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: exactMass(b.r, pack), packG: pack,
+		Short: Figure{gap, "g", exactMass(b.r, gap), &Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
+			Values: []Named{{"short", exactMass(b.r, gap)}, {"pack", exactMass(b.r, pack) + ", " + from}}}}}
+	if p, ok := paste.KindOf(kind); ok && p.FatSet && kind != "marzipan" {
+		s.Note = "Have it a day before: it is firm the next day, and best used within a week."
+	}
+	return s
+}
+
+// Needs says whether the pantry will do.
+func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		b, err := s.bench(tx, k, now)
+		if err != nil {
+			return err
+		}
+		cs, err := tx.Commissions()
+		if err != nil {
+			return err
+		}
+		ps, err := tx.Pieces(0)
+		out = b.needs(cs, ps)
+		return err
+	})
+	return out, err
+}
+
+// ShoppingFile writes the shopping list as txt or csv.
+func (s *Service) ShoppingFile(ctx context.Context, slug, kind string) ([]byte, error) {
+	v, err := s.Needs(ctx, slug)
+	if err != nil {
+		return nil, err
+	}
+	var b bytes.Buffer
+	if kind == "txt" {
+		for _, x := range v.Shopping {
+			fmt.Fprintf(&b, "[ ] %s: %d × %s (short by %s)\n", x.Name, x.Packs, x.Pack, x.Short.Text)
+			if x.Note != "" {
+				fmt.Fprintf(&b, "    %s\n", x.Note)
+			}
+		}
+		if b.Len() == 0 {
+			b.WriteString("Nothing is to be bought: the pantry will do.\n")
+		}
+		return b.Bytes(), nil
+	}
+	w := csv.NewWriter(&b)
+	_ = w.Write([]string{"name", "kind", "shortG", "packs", "packG"}) // to memory
+	for _, x := range v.Shopping {
+		_ = w.Write([]string{harmless(x.Name), x.Kind, strconv.FormatFloat(x.Short.Value, 'f', 3, 64), strconv.Itoa(x.Packs), strconv.FormatFloat(x.packG, 'f', -1, 64)})
+	}
+	w.Flush()
+	return b.Bytes(), w.Error()
+}

@@ -1,0 +1,157 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"time"
+)
+
+// PantryView is what there is, shelf by shelf.
+type PantryView struct {
+	Shelves []Shelf `json:"shelves"`
+	Asks    int     `json:"asks" doc:"lots of which less was written down than was taken"`
+}
+
+// Shelf is the lots of one sort.
+type Shelf struct {
+	Name string    `json:"name"`
+	Lots []LotView `json:"lots"`
+}
+
+// LotView is a lot as the pantry shows it.
+type LotView struct {
+	RowView
+	Kind     string        `json:"kind"`
+	Mass     string        `json:"mass"`
+	Full     float64       `json:"full" doc:"0 to 1: what is left of a pack; 0 also for leftovers"`
+	Ages     string        `json:"ages" doc:"what is said about its age, when it matters"`
+	Old      bool          `json:"old"`
+	Asks     string        `json:"asks" doc:"a question about how much there is"`
+	Caution  string        `json:"caution"`
+	Strength *StrengthView `json:"strength,omitempty"`
+	Gel      *GelView      `json:"gel,omitempty"`
+}
+
+// lotFieldsOf are the fields that a lot of this kind has.
+func lotFieldsOf(l *Lot) []*field[Lot] {
+	return slices.DeleteFunc(slices.Clone(lotFields), func(f *field[Lot]) bool {
+		switch f.name {
+		case "grade", "strengthPercent":
+			return !l.sugar()
+		case "deepening", "halfTimeHours", "dropG":
+			return l.Kind != "gel"
+		case "leftover":
+			return !l.sugar()
+		case "swatch":
+			k, _ := kindOf(l.Kind)
+			return k.shelf == shelfHelper
+		}
+		return false
+	})
+}
+
+// Days after which a lot is used first (assumed).
+const (
+	doughDays = 7
+	pasteDays = 42
+	tubDays   = 21
+)
+
+// ages says when a lot is used first, and whether it is past its best.
+func (b *benchOf) ages(l *Lot) (say string, old bool) {
+	today := time.Date(b.now.Year(), b.now.Month(), b.now.Day(), 0, 0, 0, 0, time.UTC)
+	if l.BestBefore != nil {
+		days := int(math.Round(l.BestBefore.Sub(today).Hours() / 24))
+		switch {
+		case days < 0:
+			return fmt.Sprintf("past its best by %s", count(-days, "day")), true
+		case days <= 14:
+			return fmt.Sprintf("best within %s: use it first", count(days, "day")), true
+		}
+	}
+	k, _ := kindOf(l.Kind)
+	most := 0
+	switch {
+	case k.shelf == shelfDough && l.Kind != "marzipan":
+		most = doughDays
+	case l.shelf() == shelfLeft:
+		most = tubDays
+	case k.shelf == shelfPaste:
+		most = pasteDays
+	}
+	if most == 0 || l.OpenedOn == nil {
+		return "", false
+	}
+	days := int(math.Round(today.Sub(*l.OpenedOn).Hours() / 24))
+	switch {
+	case days > most:
+		return fmt.Sprintf("open for %s: use it first", count(days, "day")), true
+	case k.shelf == shelfDough && days < 1:
+		return "made today: firm enough tomorrow", false
+	}
+	return "open for " + count(days, "day"), false
+}
+
+func (b *benchOf) lotView(l *Lot) LotView {
+	r := b.r
+	v := LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: views(lotFieldsOf(l), r, l, b.now), Says: []string{}}, Kind: l.Kind, Mass: exactMass(r, l.MassG)}
+	k, _ := kindOf(l.Kind)
+	if l.Swatch != nil {
+		v.Swatch = *l.Swatch
+	} else if s := l.shelf(); s == shelfPaste {
+		v.Swatch = "#F7F2E6"
+	}
+	if l.shelf() != shelfLeft { // a tub was never a pack
+		v.Full = math.Min(1, l.MassG/packOf(l))
+	}
+	v.Says = append(v.Says, r.say(k.say))
+	if l.Grade != nil {
+		v.Says = append(v.Says, fmt.Sprintf("squeeze grade %d", *l.Grade))
+	}
+	if len(l.Allergens) > 0 {
+		v.Says = append(v.Says, "holds "+list(l.Allergens))
+	}
+	if l.Kept != "" {
+		v.Says = append(v.Says, l.Kept)
+	}
+	v.Ages, v.Old = b.ages(l)
+	v.Asks, v.Caution = l.asks(r), r.say(k.eaten)
+	v.Strength = b.strengthView(l)
+	v.Gel = b.gelView(l)
+	return v
+}
+
+func packOf(l *Lot) float64 {
+	if l.PackG != nil {
+		return *l.PackG
+	}
+	k, _ := kindOf(l.Kind)
+	return math.Max(1, k.packG)
+}
+
+// Pantry lists what there is.
+func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		b, err := s.bench(tx, k, now)
+		if err != nil {
+			return err
+		}
+		out.Shelves = []Shelf{}
+		for _, name := range shelves {
+			sh := Shelf{Name: b.r.say(name), Lots: []LotView{}}
+			for i := range b.lots {
+				if l := &b.lots[i]; l.shelf() == name {
+					sh.Lots = append(sh.Lots, b.lotView(l))
+					if l.OwesG > enough {
+						out.Asks++
+					}
+				}
+			}
+			out.Shelves = append(out.Shelves, sh)
+		}
+		return nil
+	})
+	return out, err
+}

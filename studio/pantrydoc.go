@@ -1,0 +1,331 @@
+package studio
+
+import (
+	"bytes"
+	"context"
+	"encoding/csv"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+	"strconv"
+	"strings"
+	"time"
+
+	"dustyfern/craft/fault"
+)
+
+// PantryFormat names the JSON document of a pantry (docs/formats.md).
+const PantryFormat = "dustyfern-pantry/1"
+
+// PantryDocument is the lots of a pantry.
+type PantryDocument struct {
+	Format string `json:"format"`
+	Lots   []Lot  `json:"lots"`
+}
+
+const (
+	mostLotRows = 5000
+	shownRows   = 50
+)
+
+// document is a lot as a document holds it: without our numbers.
+func (l Lot) document() Lot {
+	l.ID, l.Version = 0, 0
+	utc(&l.OpenedOn, &l.BestBefore)
+	l.Felt, l.Mixes = slices.Clone(some(l.Felt)), slices.Clone(some(l.Mixes))
+	for i := range l.Felt {
+		l.Felt[i].At = l.Felt[i].At.UTC()
+	}
+	for i := range l.Mixes {
+		l.Mixes[i].At = l.Mixes[i].At.UTC()
+	}
+	return l
+}
+
+// fresh is a lot of a document, ready to be made.
+func (l Lot) fresh() Lot {
+	l.ID, l.Version, l.DeletedAt = 0, 1, nil
+	l.Allergens, l.Felt, l.Mixes = some(l.Allergens), some(l.Felt), some(l.Mixes)
+	return l
+}
+
+// checkLot refuses a lot of a document that no form would have let through.
+func checkLot(at string, r reader, l Lot) error {
+	if err := checkRow(at, lotFields, r, l); err != nil {
+		return err
+	}
+	wrong := func(field, format string, args ...any) error {
+		return fault.New(fault.OutOfRange, at+"."+field, format, args...)
+	}
+	if !(l.OwesG >= 0 && l.OwesG <= 1e6) {
+		return wrong("owesG", "What is owed is not below nothing.")
+	}
+	if len(l.Felt) > mostFelt || len(l.Mixes) > mostMixes {
+		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", mostFelt, mostMixes)
+	}
+	for i, f := range l.Felt {
+		known := f.Feel == feltSqueeze && f.Grade >= 1 && f.Grade <= 5 || slices.ContainsFunc(feels, func(x feelOf) bool { return x.code == f.Feel })
+		if !known {
+			return wrong(fmt.Sprintf("felt[%d]", i), "It was squeezed with a grade from 1 to 5, or stretched, dragged, cracked, or was too hard.")
+		}
+	}
+	for i, m := range l.Mixes {
+		var s string
+		if !(m.Ratio >= 0.1 && m.Ratio <= 10) || !(m.Dose > 0 && m.Dose <= 8) || !(m.Hours >= 0 && m.Hours <= 1000) || readSwatch("seen", m.Seen, &s) != nil {
+			return wrong(fmt.Sprintf("mixes[%d]", i), "A mix has a dose up to 8 g in 100 g, the swatch that was seen, and a ratio from 0.1 to 10.")
+		}
+	}
+	return nil
+}
+
+// exact is the text of a field that reads back as the same value.
+func (f *field[T]) exact(r reader, row *T, now time.Time) string {
+	if f.kind == "amount" && f.dim == "mass" && f.at != nil {
+		switch p := f.at(row).(type) {
+		case *float64:
+			return strconv.FormatFloat(*p, 'f', -1, 64) + " g"
+		case **float64:
+			if *p == nil {
+				return ""
+			}
+			return strconv.FormatFloat(**p, 'f', -1, 64) + " g"
+		}
+	}
+	if f.kind == "amount" && f.dim == "number" {
+		if p, ok := f.at(row).(**float64); ok && *p != nil {
+			return strconv.FormatFloat(**p, 'f', -1, 64)
+		}
+	}
+	return f.text(r, row, now)
+}
+
+// PantryFile writes the pantry as csv or json.
+func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		ls, err := tx.Lots()
+		if err != nil {
+			return err
+		}
+		ls = slices.DeleteFunc(ls, func(l Lot) bool { return l.DeletedAt != nil })
+		if kind == "json" {
+			d := PantryDocument{PantryFormat, []Lot{}}
+			for _, l := range ls {
+				d.Lots = append(d.Lots, l.document())
+			}
+			var b bytes.Buffer
+			e := json.NewEncoder(&b)
+			e.SetEscapeHTML(false)
+			e.SetIndent("", " ")
+			err := e.Encode(d)
+			out = b.Bytes()
+			return err
+		}
+		var b bytes.Buffer
+		w := csv.NewWriter(&b)
+		r := reader{k}
+		var head []string
+		for _, f := range lotFields {
+			head = append(head, f.name)
+		}
+		_ = w.Write(head) // to memory
+		for i := range ls {
+			row := []string{}
+			for _, f := range lotFields {
+				row = append(row, harmless(f.exact(r, &ls[i], now)))
+			}
+			_ = w.Write(row)
+		}
+		w.Flush()
+		out = b.Bytes()
+		return w.Error()
+	})
+	return out, err
+}
+
+// BadRow is a row of a file that cannot be taken in, and why.
+type BadRow struct {
+	Row   int    `json:"row" doc:"its line in the table, or its number in the list"`
+	Place string `json:"place" doc:"the column or field"`
+	Why   string `json:"why"`
+}
+
+// PantryPreview is what a file would bring into the pantry.
+type PantryPreview struct {
+	Says string   `json:"says"`
+	Good []string `json:"good"`
+	Bad  []BadRow `json:"bad"`
+	More int      `json:"more" doc:"bad rows beyond those that are shown"`
+}
+
+// readPantry reads a CSV or JSON file row by row: the good ones and the bad.
+func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow, err error) {
+	raw = bytes.TrimPrefix(raw, []byte("\xef\xbb\xbf"))
+	r := reader{k}
+	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
+		return readPantryJSON(r, raw)
+	}
+	c := csv.NewReader(bytes.NewReader(raw))
+	c.FieldsPerRecord = -1
+	head, err := c.Read()
+	if errors.Is(err, io.EOF) {
+		return nil, nil, fault.New(fault.Required, "", "The file is empty.")
+	}
+	if err != nil {
+		return nil, nil, fault.New(fault.Syntax, "", "This is no CSV table: %v.", err)
+	}
+	seen := map[string]bool{}
+	for i, name := range head {
+		head[i] = strings.TrimSpace(name)
+		if !slices.ContainsFunc(lotFields, func(f *field[Lot]) bool { return f.name == head[i] }) {
+			return nil, nil, fault.New(fault.Syntax, head[i], "There is no column %q: the first line names name, kind, massG and others of docs/formats.md.", head[i])
+		}
+		if seen[head[i]] {
+			return nil, nil, fault.New(fault.Contradiction, head[i], "The column %q stands there twice.", head[i])
+		}
+		seen[head[i]] = true
+	}
+	for _, must := range []string{"name", "kind", "massG"} {
+		if !seen[must] {
+			return nil, nil, fault.New(fault.Required, must, "The column %q is missing.", must)
+		}
+	}
+	for n := 1; ; n++ {
+		cells, err := c.Read()
+		if errors.Is(err, io.EOF) {
+			return good, bad, nil
+		}
+		line, _ := c.FieldPos(0)
+		if err != nil {
+			var p *csv.ParseError
+			if errors.As(err, &p) {
+				line = p.StartLine
+			}
+			bad = append(bad, BadRow{line, "", fmt.Sprintf("This line is no CSV: %v.", errors.Unwrap(err))})
+			continue
+		}
+		if n > mostLotRows {
+			return nil, nil, fault.New(fault.OutOfRange, "", "At most %d rows at once.", mostLotRows)
+		}
+		if len(cells) != len(head) {
+			bad = append(bad, BadRow{line, "", fmt.Sprintf("It has %d cells, the first line %d.", len(cells), len(head))})
+			continue
+		}
+		set := map[string]string{}
+		for i, x := range cells {
+			set[head[i]] = strings.TrimPrefix(x, "'")
+		}
+		l := blankLot()
+		if err := fill(&l, r, set, now); err != nil {
+			var f *fault.Fault
+			if !errors.As(err, &f) {
+				return nil, nil, err
+			}
+			bad = append(bad, BadRow{line, f.Field, f.Message})
+			continue
+		}
+		good = append(good, l)
+	}
+}
+
+// fill sets a lot from its cells; the grade of a table is no new squeeze.
+func fill(l *Lot, r reader, set map[string]string, now time.Time) error {
+	for _, must := range []string{"name", "kind", "massG"} {
+		if strings.TrimSpace(set[must]) == "" {
+			return fault.New(fault.Required, must, "This cannot be left empty.")
+		}
+	}
+	err := apply(lotFields, r, l, set, now)
+	l.Felt = []Felt{}
+	return err
+}
+
+func readPantryJSON(r reader, raw []byte) (good []Lot, bad []BadRow, err error) {
+	var d struct {
+		Format string            `json:"format"`
+		Lots   []json.RawMessage `json:"lots"`
+	}
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&d); err != nil {
+		return nil, nil, fault.New(fault.Syntax, "", "This is no pantry document: %v.", err)
+	}
+	if d.Format != PantryFormat {
+		return nil, nil, fault.New(fault.UnknownValue, "format", "The format is %q, not %q.", PantryFormat, d.Format)
+	}
+	if len(d.Lots) > mostLotRows {
+		return nil, nil, fault.New(fault.OutOfRange, "lots", "At most %d lots at once.", mostLotRows)
+	}
+	for i, x := range d.Lots {
+		l := blankLot()
+		dec := json.NewDecoder(bytes.NewReader(x))
+		dec.DisallowUnknownFields()
+		if err := dec.Decode(&l); err != nil {
+			bad = append(bad, BadRow{i + 1, "", fmt.Sprintf("It cannot be read: %v.", err)})
+			continue
+		}
+		l = l.fresh()
+		if math.IsNaN(l.MassG) || l.MassG < 0 {
+			bad = append(bad, BadRow{i + 1, "massG", "A mass is not below nothing."})
+			continue
+		}
+		if err := checkLot("lot", r, l); err != nil {
+			var f *fault.Fault
+			if !errors.As(err, &f) {
+				return nil, nil, err
+			}
+			bad = append(bad, BadRow{i + 1, strings.TrimPrefix(f.Field, "lot."), f.Message})
+			continue
+		}
+		good = append(good, l)
+	}
+	return good, bad, nil
+}
+
+func previewOf(good []Lot, bad []BadRow) PantryPreview {
+	p := PantryPreview{Good: []string{}, Bad: []BadRow{}}
+	for _, l := range good[:min(len(good), shownRows)] {
+		p.Good = append(p.Good, l.Name)
+	}
+	p.Bad = append(p.Bad, bad[:min(len(bad), shownRows)]...)
+	p.More = len(bad) - len(p.Bad)
+	p.Says = fmt.Sprintf("%s can be taken in.", count(len(good), "lot"))
+	if len(bad) > 0 {
+		p.Says = fmt.Sprintf("%s can be taken in, %s cannot.", count(len(good), "lot"), count(len(bad), "row"))
+	}
+	return p
+}
+
+// LookAtPantry says what a file would bring, without doing it.
+func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
+	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, now time.Time) error {
+		good, bad, err := readPantry(k, now, raw)
+		out = previewOf(good, bad)
+		return err
+	})
+	return out, err
+}
+
+// ImportPantry puts the good rows of a file into the pantry, all or none.
+func (s *Service) ImportPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
+	_, err = s.act(ctx, slug, func(a *acting) error {
+		good, bad, err := readPantry(a.k, a.now, raw)
+		if err != nil {
+			return err
+		}
+		out = previewOf(good, bad)
+		if len(good) == 0 {
+			return fault.New(fault.Unreachable, "", "There is no row in it that can be taken in.")
+		}
+		a.say(0, "brought %s into the pantry", count(len(good), "lot"))
+		for i := range good {
+			if err := a.CreateLot(&good[i]); err != nil {
+				return err
+			}
+		}
+		return nil
+	}, nil)
+	return out, err
+}

@@ -1,0 +1,397 @@
+package studio
+
+import (
+	"context"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
+)
+
+// Shelves of the pantry, in their order.
+const (
+	shelfPaste  = "Pastes"
+	shelfDough  = "Chocolate dough and marzipan"
+	shelfLeft   = "Leftovers and colours"
+	shelfGel    = "Gels"
+	shelfDust   = "Dusts and metal paint"
+	shelfHelper = "Hardener, spirits and glue"
+)
+
+var shelves = []string{shelfPaste, shelfDough, shelfLeft, shelfGel, shelfDust, shelfHelper}
+
+// lotKind is a kind of lot beside the pastes. Packs are what is usually bought
+// at once (assumed).
+type lotKind struct {
+	code, say, shelf string
+	packG            float64
+	density          string // of measure.Densities, for spoons and millilitres
+	eaten            string // what its label may say against eating or serving it
+}
+
+var otherKinds = []lotKind{
+	{"gel", "colour gel", shelfGel, 25, "", ""},
+	{"petalDust", "petal dust", shelfDust, 5, "", "Eat it only when its label calls it edible; non-toxic is not edible."},
+	{"lustreDust", "lustre dust", shelfDust, 5, "", "Eat it only when its label calls it edible; non-toxic is not edible."},
+	{"metalPowder", "metallic powder", shelfDust, 5, "", "For pieces that are lifted off, unless its label calls it edible."},
+	{"cmc", "hardener powder, CMC", shelfHelper, 50, "cmc", ""},
+	{"tragacanth", "hardener powder, gum tragacanth", shelfHelper, 25, "tragacanth", ""},
+	{"spirit", "clear spirit", shelfHelper, 50, "clearSpirit", "Holds alcohol: keep it from flame, and from tables without alcohol."},
+	{"extract", "citrus extract", shelfHelper, 30, "clearSpirit", "Holds alcohol: keep it from flame, and from tables without alcohol."},
+	{"glue", "edible glue", shelfHelper, 20, "water", ""},
+	{"pipingGel", "piping gel", shelfHelper, 200, "glucoseSyrup", ""},
+	{"whiteFat", "white fat", shelfHelper, 250, "whiteFat", ""},
+	{"cornflour", "cornflour", shelfHelper, 500, "cornflour", ""},
+	{"icingSugar", "icing sugar", shelfHelper, 500, "icingSugar", ""},
+}
+
+// pastePacks is what is usually bought at once (assumed), g.
+var pastePacks = map[string]float64{"sugarPaste": 1000, "softSugarPaste": 500, "marshmallowPaste": 500, "mouldingReadyPaste": 500, "halfAndHalf": 250, "modellingPaste": 250,
+	"flowerPaste": 250, "darkChocolate": 250, "milkChocolate": 250, "whiteChocolate": 250, "marzipan": 500}
+
+func kindOf(code string) (lotKind, bool) {
+	if k, ok := paste.KindOf(code); ok {
+		shelf := shelfPaste
+		if k.FatSet {
+			shelf = shelfDough
+		}
+		return lotKind{code, pasteNames[code], shelf, pastePacks[code], code, ""}, true
+	}
+	for _, k := range otherKinds {
+		if k.code == code {
+			return k, true
+		}
+	}
+	return lotKind{}, false
+}
+
+func kindOptions() []Option {
+	out := shelfOptions()
+	for _, k := range otherKinds {
+		out = append(out, Option{k.code, k.say})
+	}
+	return out
+}
+
+// shelf says where a lot stands.
+func (l *Lot) shelf() string {
+	k, _ := kindOf(l.Kind)
+	if k.shelf == shelfPaste && (l.Leftover || l.Swatch != nil) {
+		return shelfLeft
+	}
+	return k.shelf
+}
+
+func (l *Lot) sugar() bool {
+	k, ok := paste.KindOf(l.Kind)
+	return ok && !k.FatSet
+}
+
+// readStock takes an amount as people write it: spoons and millilitres go
+// through the density of what it is.
+func readStock(r reader, text, field, kind string) (float64, error) {
+	f := field0(field)
+	g, err := f.number(r, text)
+	if err == nil {
+		return g, nil
+	}
+	k, _ := kindOf(kind)
+	d, ok := measure.Densities[k.density]
+	in := measure.ParseIn{Text: &text, UnitGrams: r.k.UnitGrams}
+	if r.us() {
+		in.Spoons = new("us")
+	}
+	q, again := measure.Parse(in)
+	if !ok || again != nil || q.Ambiguous || q.Dimension != "volume" {
+		return 0, err
+	}
+	perML := d.Nominal
+	if r.k.GramsPerTsp != nil && kind == r.k.Powder {
+		perML = *r.k.GramsPerTsp / measure.SpoonSchools["metric"].Tsp
+	}
+	g = *q.Value * perML
+	if g < f.lo || g > f.hi {
+		return 0, err
+	}
+	return g, nil
+}
+
+func field0(name string) *field[Lot] {
+	return &field[Lot]{name: name, kind: "amount", dim: "mass", lo: 0, hi: 50000}
+}
+
+// enough is what counts as nothing, g.
+const enough = 1e-6
+
+// takeFrom takes grams out of a lot for a step. What is not written down as
+// being there is owed: the pantry asks how much there really is.
+func takeFrom(tx Tx, id int64, g float64) error {
+	l, err := tx.Lot(id)
+	if err != nil {
+		return err
+	}
+	got := math.Min(l.MassG, g)
+	l.MassG -= got
+	if rest := g - got; rest > enough {
+		l.OwesG += rest
+	}
+	if l.MassG < enough {
+		l.MassG = 0
+	}
+	return tx.SaveLot(&l)
+}
+
+// takesOf a step that is finished: what its plan says, out of the lots.
+func takesOf(tx Tx, st *Step) error {
+	if st.Kind != "knead" || len(st.Takes) > 0 {
+		return nil
+	}
+	st.Takes = []Taken{}
+	for _, u := range st.Planned.Uses {
+		if err := takeFrom(tx, u.Lot, u.G); err != nil {
+			return err
+		}
+		st.Takes = append(st.Takes, u)
+	}
+	return nil
+}
+
+// leastTrimmings is what is worth a tub, g (assumed).
+const leastTrimmings = 5.0
+
+// trimmings puts what is over after the last fill into a tub of its own, with
+// the colour, the age and the allergens of what it was kneaded from.
+func (a *acting) trimmings(press *Step, all []Step) error {
+	if press.Kind != "press" || press.PieceID == nil {
+		return nil
+	}
+	batch := strings.TrimSuffix(press.Op, ".press")
+	i := slices.IndexFunc(all, func(o Step) bool { return o.Op == batch+".knead" })
+	if i < 0 || press.Made == nil {
+		return nil
+	}
+	p, err := a.Piece(*press.PieceID)
+	if err != nil {
+		return err
+	}
+	tub := Lot{Version: 1, Leftover: true, Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}, Kind: "sugarPaste"}
+	total, gum, most := 0.0, 0.0, 0.0
+	for _, t := range all[i].Takes {
+		l, err := a.Lot(t.Lot)
+		if err != nil {
+			return err
+		}
+		for _, x := range l.Allergens {
+			if !slices.Contains(tub.Allergens, x) {
+				tub.Allergens = append(tub.Allergens, x)
+			}
+		}
+		k, isPaste := paste.KindOf(l.Kind)
+		if !isPaste {
+			if l.Kind == "cmc" || l.Kind == "tragacanth" {
+				gum += 100 * t.G
+			}
+			continue
+		}
+		total += t.G
+		gum += lotStrength(&l) * t.G
+		if t.G > most {
+			most, tub.Kind = t.G, l.Kind
+		}
+		if k.FatSet {
+			tub.Kind = l.Kind
+		}
+		tub.OpenedOn = earlier(tub.OpenedOn, l.OpenedOn)
+		tub.BestBefore = earlier(tub.BestBefore, l.BestBefore)
+	}
+	tub.MassG = math.Floor(10*(total-float64(*press.Made)*press.pieceG())) / 10
+	if total == 0 || tub.MassG < leastTrimmings {
+		return nil
+	}
+	if tub.OpenedOn == nil {
+		day := a.now.UTC().Truncate(24 * time.Hour)
+		tub.OpenedOn = &day
+	}
+	if k, _ := paste.KindOf(tub.Kind); !k.FatSet {
+		if e := gum / total; math.Abs(e-k.Strength) > 0.005 {
+			tub.StrengthPercent = &e
+		}
+	}
+	tub.Name = "Trimmings"
+	if p.ColourFrom != "asItIs" && !isWhite(p.Swatch) {
+		tub.Swatch = &p.Swatch
+		if p.Colour != "" {
+			tub.Name += ", " + p.Colour
+		}
+	}
+	slices.Sort(tub.Allergens)
+	ls, err := a.Lots()
+	if err != nil {
+		return err
+	}
+	for _, l := range ls { // of the same evening's paste there is one tub
+		if l.DeletedAt == nil && l.Leftover && l.Name == tub.Name && l.Kind == tub.Kind && sameText(l.Swatch, tub.Swatch) && slices.Equal(l.Allergens, tub.Allergens) && sameNumber(l.StrengthPercent, tub.StrengthPercent) {
+			l.MassG += tub.MassG
+			l.OpenedOn, l.BestBefore = earlier(l.OpenedOn, tub.OpenedOn), earlier(l.BestBefore, tub.BestBefore)
+			return a.SaveLot(&l)
+		}
+	}
+	return a.CreateLot(&tub)
+}
+
+func (s *Step) pieceG() float64 {
+	if s.Planned.Run == nil {
+		return 0
+	}
+	return s.Planned.Run.BallG
+}
+
+func earlier(a, b *time.Time) *time.Time {
+	if a == nil || b != nil && b.Before(*a) {
+		return b
+	}
+	return a
+}
+
+func sameText(a, b *string) bool {
+	return (a == nil) == (b == nil) && (a == nil || *a == *b)
+}
+
+func sameNumber(a, b *float64) bool {
+	return (a == nil) == (b == nil) && (a == nil || math.Abs(*a-*b) < 0.01)
+}
+
+// Take takes an amount out of a lot by hand, for whatever it was used. More
+// than is there is refused: the pantry asks instead of going below nothing.
+func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why string) error {
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		l, err := a.Lot(id)
+		if err != nil {
+			return err
+		}
+		if l.DeletedAt != nil {
+			return ErrNotFound
+		}
+		if strings.TrimSpace(amount) == "" {
+			return fault.New(fault.Required, "amount", "How much? Such as 20 g, or 1 tsp.")
+		}
+		r := reader{a.k}
+		g, err := readStock(r, amount, "amount", l.Kind)
+		if err != nil {
+			return err
+		}
+		if g <= 0 {
+			return fault.New(fault.OutOfRange, "amount", "More than nothing is taken.")
+		}
+		if g > l.MassG+enough {
+			return fault.New(fault.Contradiction, "amount", "Only %s is written down. Take that, or say below how much there really is.", exactMass(r, l.MassG))
+		}
+		l.MassG = math.Max(0, l.MassG-g)
+		for _, ch := range why {
+			if ch < ' ' {
+				return fault.New(fault.Syntax, "why", "There is a character in it that cannot be kept.")
+			}
+		}
+		if len([]rune(why)) > 100 {
+			return fault.New(fault.OutOfRange, "why", "A hundred characters at most.")
+		}
+		if why = strings.TrimSpace(why); why != "" {
+			why = " for " + why
+		}
+		a.say(0, "took %s of %s%s", exactMass(r, g), l.Name, why)
+		return a.SaveLot(&l)
+	}, nil)
+	return err
+}
+
+// exactMass is a mass that is small as often as large.
+func exactMass(r reader, g float64) string {
+	if g < 1 {
+		return trimmed(g, 3) + " g"
+	}
+	return r.mass(g)
+}
+
+// takenBy sums what the finished steps of each piece took out of each lot.
+func takenBy(steps []Step) map[int64]map[int64]float64 {
+	out := map[int64]map[int64]float64{}
+	for _, st := range steps {
+		if st.PieceID == nil {
+			continue
+		}
+		for _, t := range st.Takes {
+			if out[*st.PieceID] == nil {
+				out[*st.PieceID] = map[int64]float64{}
+			}
+			out[*st.PieceID][t.Lot] += t.G
+		}
+	}
+	return out
+}
+
+// usesOf a batch: the share of what the piece is kneaded from.
+func (w *worked) usesOf(share float64) []Taken {
+	var out []Taken
+	for _, u := range w.uses {
+		if u.lot != nil && u.g*share > enough {
+			out = append(out, Taken{u.lot.ID, u.lot.Name, u.g * share})
+		}
+	}
+	for _, u := range w.adds {
+		if u.lot != nil && u.g*share > enough {
+			out = append(out, Taken{u.lot.ID, u.lot.Name, u.g * share})
+		}
+	}
+	return out
+}
+
+// there is what a lot holds for a piece: what is in it, and what has gone into
+// the piece already.
+func (b *benchOf) there(w *worked, l *Lot) float64 { return l.MassG + b.taken[w.p.ID][l.ID] }
+
+// powderLot is the hardener of the pantry.
+func (b *benchOf) powderLot() *Lot {
+	for i := range b.lots {
+		if b.lots[i].Kind == b.k.Powder {
+			return &b.lots[i]
+		}
+	}
+	return nil
+}
+
+// asks is what the pantry wants to know about a lot.
+func (l *Lot) asks(r reader) string {
+	if l.OwesG <= enough {
+		return ""
+	}
+	return fmt.Sprintf("%s more was kneaded in than was written down. How much is there really?", exactMass(r, l.OwesG))
+}
+
+// countedUnits are what people count instead of weighing.
+var countedUnits = []string{"sachet", "packet", "stick", "leaf", "sheet"}
+
+func readUnitGrams(text string) (UnitGrams, error) {
+	out := UnitGrams{}
+	for _, l := range strings.Split(text, "\n") {
+		if l = strings.TrimSpace(l); l == "" {
+			continue
+		}
+		unit, amount, _ := strings.Cut(l, " ")
+		unit = strings.ToLower(strings.TrimSuffix(unit, ":"))
+		if !slices.Contains(countedUnits, unit) {
+			return nil, fault.New(fault.UnknownValue, "unitGrams", "%q is none of %s: write sachet 11 g.", unit, list(countedUnits))
+		}
+		f := field[Kitchen]{name: "unitGrams", kind: "amount", dim: "mass", lo: 0.01, hi: 50000}
+		g, err := f.number(reader{&Kitchen{Units: "metric"}}, strings.TrimSpace(amount))
+		if err != nil {
+			return nil, err
+		}
+		out[unit] = g
+	}
+	return out, nil
+}

@@ -1,0 +1,362 @@
+package studio_test
+
+import (
+	"bytes"
+	"errors"
+	"fmt"
+	"math"
+	"strings"
+	"sync"
+	"testing"
+
+	"dustyfern/craft/fault"
+	"dustyfern/demo"
+	"dustyfern/studio"
+)
+
+// raw is a lot as it is kept.
+func (h *house) raw(id int64) (l studio.Lot) {
+	h.t.Helper()
+	h.ok(h.Store.In(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
+		l, err = tx.Lot(id)
+		return err
+	}))
+	return l
+}
+
+func (h *house) undoLast() {
+	h.t.Helper()
+	h.ok(h.Undo(h.t.Context(), h.slug, 0))
+}
+
+func TestABatchTakesItsPasteAndGivesItBack(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	white, powder := h.tub("White").ID, h.lot("CMC", "cmc", "45 g", nil)
+	p := h.piece(o, m, set{"wanted": "30"})
+	h.must(studio.KindPiece, p, set{"school": "modelling"})
+	want := map[string]float64{}
+	for _, x := range h.view(o, p).Paste.Mix {
+		want[x.Name] = x.Grams.Value
+	}
+	if want["White"] < 100 {
+		t.Fatalf("%v", want)
+	}
+	h.finish("knead")
+	if got := 2000 - h.raw(white).MassG; !near(got, want["White"], 1e-6) {
+		t.Errorf("%.3f g were taken of %.3f", got, want["White"])
+	}
+	if got := 45 - h.raw(powder).MassG; !near(got, want["hardener powder, CMC"], 1e-6) {
+		t.Errorf("%.3f g of powder were taken of %v", got, want)
+	}
+	// what is kneaded already is not wanted once more
+	after := map[string]float64{}
+	for _, x := range h.view(o, p).Paste.Mix {
+		after[x.Name] = x.Grams.Value
+	}
+	if !near(after["White"], want["White"], 1e-6) || h.view(o, p).Paste.Short != "" {
+		t.Errorf("%v, %q", after, h.view(o, p).Paste.Short)
+	}
+	entry := h.lastEntry()
+	h.ok(h.Take(t.Context(), h.slug, white, "100 g", "a child"))
+	h.ok(h.Undo(t.Context(), h.slug, entry)) // the older one: grams come back, whatever went since
+	if got := h.raw(white).MassG; !near(got, 1900, 1e-6) {
+		t.Errorf("%.3f g are there, not 1900", got)
+	}
+	h.ok(h.Redo(t.Context(), h.slug))
+	if got := h.raw(white).MassG; !near(got, 1900-want["White"], 1e-6) {
+		t.Errorf("done again: %.3f g", got)
+	}
+}
+
+func (h *house) lastEntry() int64 {
+	h.t.Helper()
+	j, err := h.Journal(h.t.Context(), h.slug, 0, 0)
+	h.ok(err)
+	return j.Entries[0].ID
+}
+
+func TestStockNeverGoesBelowNothing(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	white := h.tub("White").ID
+	p := h.piece(o, m, set{"wanted": "30"})
+	h.must(studio.KindPiece, p, set{"school": "light"})
+	want := h.view(o, p).Paste.Mix[0].Grams.Value
+	h.must(studio.KindLot, white, set{"massG": "50 g"})
+	h.finish("knead")
+	l := h.raw(white)
+	if l.MassG != 0 || !near(l.OwesG, want-50, 1e-6) {
+		t.Errorf("%.2f g there, %.2f g owed of %.2f", l.MassG, l.OwesG, want)
+	}
+	if v := h.tub("White"); !strings.Contains(v.Asks, "How much is there really?") {
+		t.Errorf("%q", v.Asks)
+	}
+	h.undoLast()
+	if l := h.raw(white); !near(l.MassG, 50, 1e-6) || l.OwesG != 0 {
+		t.Errorf("taken back: %.2f g there, %.2f g owed", l.MassG, l.OwesG)
+	}
+	h.finish("knead")
+	h.must(studio.KindLot, white, set{"massG": "12 g"})
+	if v := h.tub("White"); v.Asks != "" || h.raw(white).MassG != 12 {
+		t.Errorf("said anew it asks no more: %q", v.Asks)
+	}
+	h.refused(h.Take(t.Context(), h.slug, white, "13 g", ""), "amount", "Only 12")
+	h.refused(h.Take(t.Context(), h.slug, white, "", ""), "amount", "How much")
+	h.refused(h.Take(t.Context(), h.slug, white, "nine lives", ""), "amount", "")
+	h.ok(h.Take(t.Context(), h.slug, white, "12 g", ""))
+	if h.raw(white).MassG != 0 {
+		t.Error("all of it may be taken")
+	}
+}
+
+// Two copies of the program, fifty hands at once: no gram is lost or doubled.
+func TestManyHandsInOneTub(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	tub := h.lot("White", "sugarPaste", "400 g", nil)
+	other := &studio.Service{Store: h.Store, Clock: h.Clock}
+	var wg sync.WaitGroup
+	got := make([]error, 50)
+	for i := range got {
+		wg.Go(func() {
+			s := h.Service
+			if i%2 == 1 {
+				s = other
+			}
+			got[i] = s.Take(t.Context(), h.slug, tub, "10 g", fmt.Sprint(i))
+		})
+	}
+	wg.Wait()
+	took, refused := 0, 0
+	for _, err := range got {
+		var f *fault.Fault
+		switch {
+		case err == nil:
+			took++
+		case errors.As(err, &f) && f.Field == "amount":
+			refused++
+		default:
+			t.Error(err)
+		}
+	}
+	if l := h.raw(tub); took != 40 || refused != 10 || l.MassG != 0 || l.OwesG != 0 {
+		t.Errorf("%d took, %d were refused, %g g are left", took, refused, l.MassG)
+	}
+}
+
+func TestTrimmingsComeBackAsATub(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("White", "sugarPaste", "2 kg", set{"openedOn": "12 Nov", "bestBefore": "3 Mar 2027"})
+	h.lot("Flower", "flowerPaste", "500 g", set{"allergens": "egg"})
+	m, o := h.mould(nil), h.order(nil)
+	p := h.piece(o, m, set{"wanted": "60", "swatch": "#5F8A4A", "colour": "leaf green"})
+	h.must(studio.KindPiece, p, set{"peg": "1.6"})
+	kneaded := 0.0
+	for _, x := range h.view(o, p).Paste.Mix {
+		kneaded += x.Grams.Value
+	}
+	h.finish("knead")
+	done := h.finish("press")
+	made := h.made(done.Op)
+	tub := h.tub("Trimmings, leaf green")
+	l := h.raw(tub.ID)
+	if rest := kneaded - float64(made)*4; !near(l.MassG, math.Floor(rest*10)/10, 0.11) || l.MassG < 5 {
+		t.Errorf("%.2f g in the tub: %.2f kneaded, %d of 4 g made", l.MassG, kneaded, made)
+	}
+	if !l.Leftover || l.Swatch == nil || *l.Swatch != "#5F8A4A" || fmt.Sprint(l.Allergens) != "[egg]" || l.OpenedOn.Format("2 Jan") != "12 Nov" || l.BestBefore.Format("2 Jan") != "3 Mar" {
+		t.Errorf("%+v", l)
+	}
+	if v := tub.Strength; v == nil || !near(v.Figure.Value, 1.6, 0.01) {
+		t.Errorf("half of each is 1.6: %+v", v)
+	}
+	h.undoLast()
+	if h.raw(tub.ID).DeletedAt == nil {
+		t.Error("taken back, the tub is gone")
+	}
+}
+
+func (h *house) made(op string) (n int) {
+	h.t.Helper()
+	h.ok(h.Store.In(h.t.Context(), h.slug, func(tx studio.Tx) error {
+		st, err := tx.Step(op)
+		if err == nil && st.Made != nil {
+			n = *st.Made
+		}
+		return err
+	}))
+	return n
+}
+
+func TestAnAmountIsTakenAsItIsWritten(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.kitchen(set{"gramsPerTsp": "2.8 g"})
+	cmc := h.lot("CMC", "cmc", "2 tsp", nil)
+	if l := h.raw(cmc); !near(l.MassG, 5.6, 1e-9) {
+		t.Errorf("two of my teaspoons are %.3f g", l.MassG)
+	}
+	white := h.lot("White", "sugarPaste", "1 lb 2 oz", nil)
+	if l := h.raw(white); !near(l.MassG, 510.29, 0.01) {
+		t.Errorf("%.3f g", l.MassG)
+	}
+	h.ok(h.Take(t.Context(), h.slug, cmc, "½ tsp", ""))
+	if l := h.raw(cmc); !near(l.MassG, 4.2, 1e-9) {
+		t.Errorf("%.3f g are left", l.MassG)
+	}
+	err := h.set(studio.KindLot, cmc, set{"massG": "2 sachets"})
+	var f *fault.Fault
+	if !errors.As(err, &f) || f.GramsEach != "sachet" || len(f.Choices) < 2 {
+		t.Fatalf("a sachet is asked for: %+v", err)
+	}
+	h.refused(func() error {
+		_, err := h.ChangeKitchen(t.Context(), h.slug, studio.ChangeIn{Version: h.kitchenVersion(), Set: set{"unitGrams": "bucket 3 g"}})
+		return err
+	}(), "unitGrams", "bucket")
+	h.kitchen(set{"unitGrams": "sachet 11 g"})
+	h.must(studio.KindLot, cmc, set{"massG": "2 sachets"})
+	if l := h.raw(cmc); l.MassG != 22 {
+		t.Errorf("%g g", l.MassG)
+	}
+}
+
+func (h *house) kitchenVersion() int64 {
+	k, err := h.Kitchen(h.t.Context(), h.slug)
+	h.ok(err)
+	return k.Row.Version
+}
+
+func TestALotLearnsSlowlyAndWithACap(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	white := h.lot("White", "sugarPaste", "1 kg", set{"grade": "2"})
+	dough := h.lot("Dough", "darkChocolate", "1 kg", nil)
+	at := func() float64 { return h.tub("White").Strength.Figure.Value }
+	if !near(at(), 0.30, 1e-9) {
+		t.Fatalf("grade 2 is a tenth less: %.3f", at())
+	}
+	for i := range 8 {
+		h.ok(h.Feel(t.Context(), h.slug, white, "stretched"))
+		if want := math.Max(0, 0.30-math.Min(0.3, 0.05*float64(i+1))); !near(at(), want, 1e-9) {
+			t.Errorf("after %d reports %.3f, not %.3f", i+1, at(), want)
+		}
+	}
+	h.ok(h.Feel(t.Context(), h.slug, white, "cracked"))
+	v := h.tub("White").Strength
+	if len(v.History) != 10 || !strings.Contains(v.History[0], "cracked") || !strings.Contains(v.History[9], "squeeze grade 2") {
+		t.Errorf("%q", v.History)
+	}
+	h.refused(h.Feel(t.Context(), h.slug, white, "sang"), "feel", "stretched")
+	h.refused(h.Feel(t.Context(), h.slug, dough, "cracked"), "feel", "gum strength")
+	if h.tub("Dough").Strength != nil {
+		t.Error("chocolate dough has no gum")
+	}
+}
+
+func TestARescueBalancesItsGum(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("White", "sugarPaste", "1 kg", nil)
+	h.lot("Moulding", "mouldingReadyPaste", "200 g", set{"grade": "1"}) // 0.65
+	v := h.tub("Moulding").Strength
+	if !near(v.Figure.Value, 0.65, 1e-9) {
+		t.Fatal(v.Figure)
+	}
+	soft := v.Rescue[0]
+	p := soft.Doses[0].Value
+	if got := (0.65*200 + 100*p) / (200 + p); !near(got, 0.90, 1e-6) {
+		t.Errorf("%.3f g of powder make %.3f %%", p, got)
+	}
+	var over studio.Rescue
+	for _, r := range v.Rescue {
+		if strings.HasPrefix(r.Say, "Over-dosed") {
+			over = r
+		}
+	}
+	g := over.Doses[0].Value // from 1.65 to 0.9 with white at 0.4
+	if got := (1.65*200 + 0.4*g) / (200 + g); !near(got, 0.90, 1e-6) {
+		t.Errorf("%.1f g of plain make %.3f %%", g, got)
+	}
+}
+
+func TestThePantryGoesOutAndComesInTheSame(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	row, err := h.Import(t.Context(), demo.Document(h.now))
+	h.ok(err)
+	h.slug = row.Slug
+	h.ok(h.Take(t.Context(), h.slug, h.tub("Leftover, sage").ID, "0.123456 g", "")) // no round number
+	h.ok(h.Feel(t.Context(), h.slug, h.tub("Leftover, sage").ID, "dragged"))
+	file := func(slug, kind string) []byte {
+		b, err := h.PantryFile(t.Context(), slug, kind)
+		h.ok(err)
+		return b
+	}
+	for _, kind := range []string{"csv", "json"} {
+		for _, units := range []string{"metric", "us"} {
+			fresh, err := h.CreateStudio(t.Context(), kind+" "+units)
+			h.ok(err)
+			from := h.slug
+			h.slug = fresh.Slug
+			h.kitchen(set{"units": units})
+			h.slug = from
+			raw := file(from, kind)
+			seen, err := h.LookAtPantry(t.Context(), fresh.Slug, raw)
+			h.ok(err)
+			if len(seen.Bad) != 0 || seen.Says != "34 lots can be taken in." {
+				t.Errorf("%s: %+v", kind, seen)
+			}
+			if b := file(fresh.Slug, "json"); !strings.Contains(string(b), `"lots": []`) {
+				t.Error("looking takes nothing in")
+			}
+			_, err = h.ImportPantry(t.Context(), fresh.Slug, raw)
+			h.ok(err)
+			if again := file(fresh.Slug, kind); !bytes.Equal(raw, again) {
+				t.Errorf("%s, %s: %s", kind, units, difference(raw, again))
+			}
+		}
+	}
+}
+
+func TestGoodRowsComeInAndBadOnesAreShown(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	table := "\xef\xbb\xbfname,kind,massG,swatch\n" +
+		"White,sugarPaste,1 kg,\n" +
+		",sugarPaste,1 kg,\n" +
+		"Lead,lead,1 kg,\n" +
+		"\"Sage, old\",sugarPaste,\"1/2 lb\",#A9B99A\n" +
+		"Green,gel,a lot,#5C9A58\n" +
+		"Red,gel,20 g,rowan\n" +
+		"Short,gel\n"
+	seen, err := h.LookAtPantry(t.Context(), h.slug, []byte(table))
+	h.ok(err)
+	want := []studio.BadRow{{Row: 3, Place: "name"}, {Row: 4, Place: "kind"}, {Row: 6, Place: "massG"}, {Row: 7, Place: "swatch"}, {Row: 8}}
+	if len(seen.Bad) != len(want) || fmt.Sprint(seen.Good) != "[White Sage, old]" {
+		t.Fatalf("%+v", seen)
+	}
+	for i, b := range seen.Bad {
+		if b.Row != want[i].Row || b.Place != want[i].Place || b.Why == "" {
+			t.Errorf("%+v, not %+v", b, want[i])
+		}
+	}
+	if len(h.lots()) != 0 {
+		t.Error("looking takes nothing in")
+	}
+	_, err = h.ImportPantry(t.Context(), h.slug, []byte(table))
+	h.ok(err)
+	if got := h.lots(); len(got) != 2 || !near(h.raw(h.tub("Sage, old").ID).MassG, 226.8, 0.01) {
+		t.Errorf("%+v", got)
+	}
+	h.undoLast()
+	if len(h.lots()) != 0 {
+		t.Error("an import is taken back at once")
+	}
+	for doc, field := range map[string]string{"": "", "name,kind\n": "massG", "name,kind,massG,colour\n": "colour", "name,name,kind,massG\n": "name", `{"format":"x","lots":[]}`: "format", `{"format":`: ""} {
+		_, err := h.ImportPantry(t.Context(), h.slug, []byte(doc))
+		h.refused(err, field, "")
+	}
+	_, err = h.ImportPantry(t.Context(), h.slug, []byte(`{"format":"dustyfern-pantry/1","lots":[{"name":"A","kind":"sugarPaste","massG":-4},{"name":"B","kind":"sugarPaste","massG":4,"shine":1},7]}`))
+	h.refused(err, "", "no row")
+}

@@ -1,0 +1,110 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref } from 'vue'
+import type { PantryPreview, Problem } from '../api/client'
+import { cache, useStudio } from '../api/queries'
+
+const emit = defineEmits<{ done: [] }>()
+const studio = useStudio()
+const file = ref<File | null>(null)
+const seen = ref<PantryPreview | null>(null)
+const fault = ref('')
+const busy = ref(false)
+async function send(what: 'look' | 'import') {
+  if (!file.value) return null
+  fault.value = ''
+  busy.value = true
+  try {
+    const answer = await fetch(`/api/s/${studio.value}/pantry/${what}`, {
+      method: 'POST',
+      body: file.value,
+      headers: { 'Content-Type': 'application/octet-stream' },
+    })
+    if (answer.ok) return (await answer.json()) as PantryPreview
+    fault.value = ((await answer.json()) as Problem).detail
+  } catch {
+    fault.value = 'The server does not answer. The file is still chosen: try once more.'
+  } finally {
+    busy.value = false
+  }
+  return null
+}
+async function choose(e: Event) {
+  file.value = (e.target as HTMLInputElement).files?.[0] ?? null
+  seen.value = await send('look')
+}
+async function bring() {
+  if (await send('import')) {
+    await cache.invalidateQueries()
+    emit('done')
+  }
+}
+</script>
+
+<template>
+  <section class="flour in" aria-label="Bring a file in">
+    <h2>Bring lots in from a file</h2>
+    <p class="quiet small">
+      A table (CSV) whose first line names the columns, or a document (JSON) that a pantry was taken out as. Nothing is
+      changed before you have seen what it would bring.
+    </p>
+    <label class="file"
+      >File <input type="file" accept=".csv,.json,text/csv,application/json" @change="choose"
+    /></label>
+    <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+    <template v-if="seen">
+      <p>
+        <b>{{ seen.says }}</b>
+      </p>
+      <p v-if="seen.good.length" class="small">{{ seen.good.join(', ') }}</p>
+      <table v-if="seen.bad.length" class="facts">
+        <caption class="vh">
+          Rows that cannot be taken in
+        </caption>
+        <thead>
+          <tr>
+            <th scope="col">Row</th>
+            <th scope="col">Column</th>
+            <th scope="col">Why not</th>
+          </tr>
+        </thead>
+        <tbody>
+          <tr v-for="b in seen.bad" :key="b.row">
+            <td>{{ b.row }}</td>
+            <td>{{ b.place || 'the row' }}</td>
+            <td class="danger">{{ b.why }}</td>
+          </tr>
+        </tbody>
+      </table>
+      <p v-if="seen.more" class="quiet small">and {{ seen.more }} more.</p>
+    </template>
+    <div class="row">
+      <Button
+        v-if="seen?.good.length"
+        :label="seen.bad.length ? 'Take the good rows in' : 'Take them in'"
+        :loading="busy"
+        @click="bring"
+      />
+      <Button label="Leave it" severity="secondary" outlined @click="emit('done')" />
+    </div>
+  </section>
+</template>
+
+<style scoped>
+.in {
+  padding: 16px 20px;
+  display: grid;
+  gap: 8px;
+}
+.in p {
+  margin: 0;
+}
+.file {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px;
+  align-items: center;
+  min-height: 44px;
+  font-weight: 550;
+}
+</style>
