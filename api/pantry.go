@@ -59,6 +59,24 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	get(a, log, "colours", "/s/{studio}/commissions/{id}/colours", func(ctx context.Context, in *NumberIn) (studio.ColoursView, error) {
 		return s.Colours(ctx, in.Studio, in.ID)
 	})
+	get(a, log, "showRecipe", "/s/{studio}/commissions/{id}/recipe", func(ctx context.Context, in *struct {
+		NumberIn
+		Target string `query:"target"`
+		Base   string `query:"base"`
+		Grams  string `query:"grams"`
+	}) (studio.OtherBase, error) {
+		return s.ShowRecipe(ctx, in.Studio, in.ID, in.Target, in.Base, in.Grams)
+	})
+	get(a, log, "schools", "/s/{studio}/schools", func(ctx context.Context, in *InStudio) ([]studio.SchoolView, error) {
+		return s.SchoolsOf(ctx, in.Studio)
+	})
+	post(a, log, "takeSide", "/s/{studio}/schools/{question}/{side}", func(ctx context.Context, in *struct {
+		InStudio
+		Question string `path:"question"`
+		Side     string `path:"side"`
+	}) (made, error) {
+		return made{}, s.TakeSide(ctx, in.Studio, in.Question, in.Side)
+	})
 	get(a, log, "together", "/s/{studio}/commissions/{id}/together", func(ctx context.Context, in *NumberIn) (studio.TogetherView, error) {
 		return s.Together(ctx, in.Studio, in.ID)
 	})

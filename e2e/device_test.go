@@ -79,7 +79,7 @@ func TestAStudioOutAndIn(t *testing.T) {
 	page.MustElement("#doc").MustSetFiles(bad)
 	see(t, page, "There is no tool number 33.")
 	page.MustElement("#doc").MustSetFiles(good)
-	see(t, page, `A new studio "Hollow Lane Sugar Room" with 7 moulds, 11 lots, 4 commissions with 6 pieces, and 4 steps that have begun.`)
+	see(t, page, `A new studio "Hollow Lane Sugar Room" with 7 moulds, 34 lots, 4 commissions with 6 pieces, and 4 steps that have begun.`)
 	press(page, "Bring it in")
 	see(t, page, "Next for your hands")
 	if !strings.HasSuffix(page.MustInfo().URL, "/s/hollow-lane-sugar-room-2/bench") {

@@ -71,15 +71,15 @@ func TestTheDrawerAndThePantry(t *testing.T) {
 
 	p.to(page, demoStudio+"/pantry")
 	see(t, page, "Marzipan")
-	page.MustElementR("button.line", "Ready half-and-half").MustClick()
+	page.MustElementR("button.lot", "Ready half-and-half").MustClick()
 	fill(page, "Left", "1/2 lb")
-	see(t, page, "227 g of half-and-half")
+	page.MustElementR("button.lot", "Ready half-and-half[^]*227 g")
 	choose(page, "Squeeze grade", "4 stiff")
 	see(t, page, "squeeze grade 4")
 	fill(page, "Opened on", "next Tuesday")
 	see(t, page, "still to come")
 	fill(page, "Opened on", "20 Nov")
-	see(t, page, "opened 20 Nov")
+	see(t, page, "open for 4 days")
 }
 
 // TestComingBack goes on where a stopped server left off, without a reload.

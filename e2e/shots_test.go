@@ -20,6 +20,8 @@ var views = []struct{ name, path, see string }{
 	{"dry", demoStudio + "/commissions/1/dry", "Out of the freezer"},
 	{"line", demoStudio + "/commissions/1/line", "What decides"},
 	{"pantry", demoStudio + "/pantry", "White flower paste"},
+	{"lot", demoStudio + "/pantry?lot=3", "What did its pieces show"},
+	{"bottle", demoStudio + "/pantry?lot=17", "This bottle"},
 	{"drawer", demoStudio + "/drawer", "Fern frond, large"},
 	{"kitchen", demoStudio + "/kitchen", "Weekly hours"},
 	{"sheet", demoStudio + "/sheet", "Bench sheet"},
@@ -46,6 +48,9 @@ func TestShots(t *testing.T) {
 		}
 		if os.Getenv("NARROW") != "" {
 			page.MustSetViewport(390, 844, 1, true)
+		}
+		if os.Getenv("TALL") != "" {
+			page.MustSetViewport(1280, 2600, 1, false)
 		}
 		p.to(page, v.path)
 		scheme(page, name)

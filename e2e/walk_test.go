@@ -87,12 +87,14 @@ func TestTheWalk(t *testing.T) {
 	p.to(page, studio+"/pantry")
 	for _, lot := range [][2]string{{"White", "sugar paste"}, {"Stiff", "flower paste"}} {
 		press(page, "Add a lot")
-		see(t, page, "Squeeze grade")
+		see(t, page, "Best before")
 		fill(page, "Lot", lot[0])
-		choose(page, "Paste", "^"+lot[1]+"$")
+		choose(page, "It is", "^"+lot[1]+"$")
 		fill(page, "Left", "1 lb")
 		page.MustElements("form button[type=submit]").First().MustClick()
-		see(t, page, "454 g of "+lot[1])
+		see(t, page, "What did its pieces show")
+		page.MustElementR("button.lot", lot[0]).MustClick()
+		page.MustElementR("button.lot", lot[0]+"[^]*454 g")
 	}
 
 	p.to(page, studio+"/commissions")

@@ -19,7 +19,7 @@ type ColoursView struct {
 	Colours []ColourView `json:"colours"`
 	Board   []BoardLine  `json:"board" doc:"the order of kneading on one board, light to dark"`
 	BoardIn Figure       `json:"boardIn" doc:"minutes of cleaning down in that order"`
-	Notes   []string     `json:"notes"`
+	Named   []Option     `json:"named" doc:"colours by names of our own: the code is the swatch"`
 }
 
 // ColourView is one colour of a commission.
@@ -44,6 +44,7 @@ type ColourView struct {
 	Matches []string     `json:"matches" doc:"how far it is from the same colour elsewhere"`
 	Marbled *MarbledView `json:"marbled,omitempty"`
 	Refused []string     `json:"refused"`
+	Bases   []Option     `json:"bases" doc:"other bases that it can be tried in"`
 }
 
 // RecipeView is gels in a base.
@@ -203,7 +204,10 @@ func de00(a, b string) float64 {
 func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", apart(de), trimmed(de, 1)) }
 
 func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
-	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Notes: []string{}}
+	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Named: []Option{}}
+	for _, n := range namedColours {
+		out.Named = append(out.Named, Option{n.Code, b.r.say(n.Say)})
+	}
 	clean := 0
 	before := -1.0
 	for i, g := range groups {
@@ -236,7 +240,7 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 	w := g.first()
 	p, t := w.p, w.tint
-	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Way: fromGels}
+	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels}
 	if v.Name == "" {
 		v.Name = p.Swatch
 	}
@@ -337,6 +341,10 @@ const restHours = "2 to 4 h"
 func (b *benchOf) addingSteps(t *tint) []string {
 	var half []string
 	for _, x := range t.parts {
+		if x.grams*2/3 < b.k.DabG {
+			half = append(half, "most of the paste coloured with "+x.lot.Name)
+			continue
+		}
 		half = append(half, fmt.Sprintf("%s of %s", b.drops(x.lot, x.grams*2/3), x.lot.Name))
 	}
 	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it.",

@@ -228,7 +228,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		return Document{}, fault.New(fault.Syntax, place, format, args...)
 	}
 	usual := NewKitchen("")
-	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams = usual.DropG, usual.DabG, usual.UnitGrams // a document of before has none
+	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.Sides = usual.DropG, usual.DabG, usual.UnitGrams, usual.Sides // a document of before has none
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&d); err != nil {
@@ -262,6 +262,9 @@ func (d *Document) check() error {
 	}
 	r := reader{&metric}
 	if err := checkRow("kitchen", kitchenFields, r, k); err != nil {
+		return err
+	}
+	if err := k.checkSides(); err != nil {
 		return err
 	}
 	for i, t := range d.Tools {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"dustyfern/craft/fault"
@@ -163,6 +164,9 @@ func (b *benchOf) rescues(l *Lot, base, e float64) []Rescue {
 		return out
 	}
 	fine := func(name string, g float64, why *Why) Figure {
+		if strings.HasPrefix(name, "hardener") {
+			name += ", " + b.spoonsSay(g)
+		}
 		return Figure{g, r.say(name), trimmed(math.Max(g, 0.01), 2) + " g", why}
 	}
 	powder := "hardener powder, " + powderNames[b.k.Powder]

@@ -182,7 +182,7 @@ func count(n int, what string) string {
 	if n == 1 {
 		return "1 " + what
 	}
-	if strings.HasSuffix(what, "ch") || strings.HasSuffix(what, "ss") {
+	if strings.HasSuffix(what, "ch") || strings.HasSuffix(what, "ss") || strings.HasSuffix(what, "x") {
 		return fmt.Sprintf("%d %ses", n, what)
 	}
 	return fmt.Sprintf("%d %ss", n, what)

@@ -148,3 +148,76 @@ func (h *house) pieceOf(order int64) int64 {
 	h.ok(err)
 	return c.Pieces[0].ID
 }
+
+func TestTheStudioTakesASide(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"eaten": "mouthful"})
+	first := h.view(o, p).Paste
+	if len(first.Sides) != 1 || first.Sides[0].Own || first.Sides[0].Chosen != "lightDose" || len(first.Sides[0].Sides) != 2 {
+		t.Fatalf("%+v", first.Sides)
+	}
+	h.ok(h.TakeSide(t.Context(), h.slug, "eatenTopper", "halfAndHalf"))
+	if v := h.view(o, p).Paste; !near(v.Peg.Value, 1.6, 1e-9) || !v.Sides[0].Own {
+		t.Errorf("%+v", v.Peg)
+	}
+	h.ok(h.TakeSide(t.Context(), h.slug, "eatenTopper", "lightDose"))
+	if v := h.view(o, p).Paste; !near(v.Peg.Value, 0.7, 0.1) || !strings.Contains(v.PegSays, "light") {
+		t.Errorf("%+v %q", v.Peg, v.PegSays)
+	}
+	h.must(studio.KindPiece, p, set{"peg": "1.2"}) // what is said of one piece goes before
+	if v := h.view(o, p).Paste; !near(v.Peg.Value, 1.2, 1e-9) {
+		t.Errorf("%+v", v.Peg)
+	}
+	all, err := h.SchoolsOf(t.Context(), h.slug)
+	h.ok(err)
+	if len(all) != 4 {
+		t.Errorf("%+v", all)
+	}
+	h.refused(h.TakeSide(t.Context(), h.slug, "eatenTopper", "marble"), "side", "")
+	h.refused(h.TakeSide(t.Context(), h.slug, "jam", "first"), "question", "")
+}
+
+func TestLeftoverPasteIsUsedFirst(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.lot("End of white", "sugarPaste", "30 g", set{"leftover": "yes"})
+	p := h.piece(o, m, set{"wanted": "30"})
+	h.must(studio.KindPiece, p, set{"peg": "1.6"})
+	if got := grams(h.view(o, p)); !near(got["End of white"], 30, 1e-6) || got["White"] < 1 {
+		t.Errorf("%v", got)
+	}
+}
+
+func TestAColourInAnotherBase(t *testing.T) {
+	t.Parallel()
+	h := hollow(t)
+	ask := func(base string) (studio.OtherBase, error) {
+		return h.ShowRecipe(t.Context(), h.slug, 1, "#6B9455", base, "120 g")
+	}
+	for _, base := range []string{"royal icing", "white chocolate dough", "ivory sugar paste"} {
+		out, err := ask(base)
+		h.ok(err)
+		if len(out.Recipe.Gels) == 0 || de(t, out.Recipe.Hex, "#6B9455") > 4 || out.Says != "" {
+			t.Errorf("%s: %+v", base, out)
+		}
+	}
+	dark, err := ask("chocolate dough")
+	h.ok(err)
+	if !strings.Contains(dark.Says, "darker") || dark.Recipe.Reach == "" {
+		t.Errorf("%+v", dark)
+	}
+	for _, c := range h.colours(1).Colours {
+		for _, b := range c.Bases {
+			if b.Say == "Hard end of navy" {
+				t.Errorf("navy is no base for %s", c.Name)
+			}
+		}
+	}
+	_, err = ask("butter")
+	h.refused(err, "base", "")
+	_, err = h.ShowRecipe(t.Context(), h.slug, 1, "green", "royal icing", "120 g")
+	h.refused(err, "target", "")
+	_, err = h.ShowRecipe(t.Context(), h.slug, 1, "#6B9455", "royal icing", "much")
+	h.refused(err, "grams", "")
+}

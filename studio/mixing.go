@@ -60,6 +60,14 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 	if school == "" && p.PegPercent == nil && !advice.Empty && advice.Use.Way == "lightDose" {
 		school = "light"
 	}
+	peg := p.PegPercent
+	if e, light, ok := b.eatenTopper(w, advice, plain); ok && peg == nil && p.School == "" {
+		if light {
+			school = "light"
+		} else {
+			school, peg = "", &e
+		}
+	}
 	total := w.batch.PasteG
 	switch {
 	case school != "":
@@ -70,9 +78,9 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		}
 		w.strength = (plain + dose.Percent) / (1 + dose.Percent/100)
 		v.PegSays = r.say("sugar paste, " + schoolNames[school] + " dose")
-	case p.PegPercent != nil:
-		w.strength = *p.PegPercent
-		v.Own = true
+	case peg != nil:
+		w.strength = *peg
+		v.Own = p.PegPercent != nil
 		v.PegSays = "your own " + trimmed(w.strength, 2) + " %"
 		if n := nearestPaste(w.strength); n != "" {
 			v.PegSays = r.say(n)
@@ -237,6 +245,9 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 	var stock []paste.Stock
 	for _, l := range w.usable {
 		cost := 1.0
+		if l.Leftover {
+			cost = 0 // leftovers first
+		}
 		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(b.there(w, l), 50000)), CostPerG: &cost})
 	}
 	if len(stock) == 0 {

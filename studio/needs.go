@@ -32,6 +32,7 @@ type NeedOf struct {
 	Title    string     `json:"title"`
 	HandOver string     `json:"handOver"`
 	Does     bool       `json:"does" doc:"the pantry suffices"`
+	Says     string     `json:"says"`
 	Lines    []NeedLine `json:"lines"`
 }
 
@@ -166,6 +167,13 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 				short[k] += gap
 			}
 			of.Lines = append(of.Lines, line)
+		}
+		of.Says = "Not enough"
+		switch {
+		case len(of.Lines) == 0:
+			of.Says = ""
+		case of.Does:
+			of.Says = "It will do"
 		}
 		v.Commissions = append(v.Commissions, of)
 	}

@@ -45,8 +45,12 @@ type Kitchen struct {
 	UnitGrams     UnitGrams   `json:"unitGrams" gorm:"serializer:json"`
 	DropG         float64     `json:"dropG"`
 	DabG          float64     `json:"dabG"`
+	Sides         Sides       `json:"sides" gorm:"serializer:json"`
 	MixWith       string      `json:"mixWith"` // what "modelling paste" means in "1:1 with modelling paste"
 }
+
+// Sides is which side this studio is on where good makers differ, by question.
+type Sides map[string]string
 
 // UnitGrams is how many grams are in one packet, sachet, leaf, sheet or stick.
 type UnitGrams map[string]float64

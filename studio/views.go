@@ -22,32 +22,33 @@ type PieceView struct {
 
 // PasteView is the firmness rail and what lies below it.
 type PasteView struct {
-	Empty       bool        `json:"empty"`
-	Bars        []BarView   `json:"bars"`
-	From        float64     `json:"from"`
-	To          float64     `json:"to"`
-	WindowSays  string      `json:"windowSays"`
-	Open        bool        `json:"open" doc:"a window exists"`
-	Axis        []AxisMark  `json:"axis"`
-	AxisEnd     float64     `json:"axisEnd"`
-	Peg         *Figure     `json:"peg,omitempty"`
-	PegSays     string      `json:"pegSays"`
-	Advised     float64     `json:"advised"`
-	AdvisedSays string      `json:"advisedSays"`
-	Own         bool        `json:"own" doc:"the peg was moved by hand"`
-	Broken      []string    `json:"broken"`
-	Clash       []string    `json:"clash"`
-	Ways        []WayView   `json:"ways"`
-	Mix         []MixView   `json:"mix"`
-	MixSays     string      `json:"mixSays"`
-	Short       string      `json:"short"`
-	Refused     []string    `json:"refused"`
-	Rest        string      `json:"rest"`
-	Schools     []DoseView  `json:"schools"`
-	Doughs      []DoughView `json:"doughs"`
-	FatSet      string      `json:"fatSet"`
-	Notes       []string    `json:"notes"`
-	Knead       []string    `json:"knead" doc:"the knead, movement by movement"`
+	Empty       bool         `json:"empty"`
+	Bars        []BarView    `json:"bars"`
+	From        float64      `json:"from"`
+	To          float64      `json:"to"`
+	WindowSays  string       `json:"windowSays"`
+	Open        bool         `json:"open" doc:"a window exists"`
+	Axis        []AxisMark   `json:"axis"`
+	AxisEnd     float64      `json:"axisEnd"`
+	Peg         *Figure      `json:"peg,omitempty"`
+	PegSays     string       `json:"pegSays"`
+	Advised     float64      `json:"advised"`
+	AdvisedSays string       `json:"advisedSays"`
+	Own         bool         `json:"own" doc:"the peg was moved by hand"`
+	Broken      []string     `json:"broken"`
+	Clash       []string     `json:"clash"`
+	Ways        []WayView    `json:"ways"`
+	Mix         []MixView    `json:"mix"`
+	MixSays     string       `json:"mixSays"`
+	Short       string       `json:"short"`
+	Refused     []string     `json:"refused"`
+	Rest        string       `json:"rest"`
+	Schools     []DoseView   `json:"schools"`
+	Doughs      []DoughView  `json:"doughs"`
+	FatSet      string       `json:"fatSet"`
+	Notes       []string     `json:"notes"`
+	Knead       []string     `json:"knead" doc:"the knead, movement by movement"`
+	Sides       []SchoolView `json:"sides" doc:"questions on which good makers differ that this piece raises"`
 }
 
 // BarView is one demand over the rail.

@@ -221,30 +221,30 @@ func (p *pass) fits(i, s int) (w int, hands []int, ok bool) {
 // nextStart is the candidate nearest beyond s at which the hands of a window
 // may have become free.
 func (p *pass) nextStart(w, i, s int) int {
-	st := &p.t.steps[i]
-	cd := &p.t.in.CleanDown
+	length := p.t.steps[i].length
+	gaps := p.t.gaps
+	widest := gaps[len(gaps)-1]
 	best := beyond(p.back)
 	try := func(x int) {
 		if p.back && x < s && x > best || !p.back && x > s && x < best {
 			best = x
 		}
 	}
-	cleans := [4]int{0, cd.ToDarker, cd.ToLighter, cd.ToWhite}
 	for h := range p.t.windows[w].people {
 		for _, x := range p.lines[w*maxPeople+h] {
+			first, last := x.start-max(length+widest, 1), max(x.end+widest, x.start+1)
+			if p.back && (first >= s || last <= best) || !p.back && (last <= s || first >= best) {
+				continue
+			}
 			try(x.start)
 			if p.back {
 				try(x.start - 1)
 			} else {
 				try(x.start + 1)
 			}
-			for _, c := range cleans {
-				try(x.start - st.length - c)
-				try(x.end + c)
-				for _, d := range cleans[1:] {
-					try(x.start - st.length - c - d)
-					try(x.end + c + d)
-				}
+			for _, gap := range gaps {
+				try(x.start - length - gap)
+				try(x.end + gap)
 			}
 		}
 	}

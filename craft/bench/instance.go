@@ -313,6 +313,7 @@ type task struct {
 	windows     []window // by start
 	resources   []Resource
 	colours     []Colour
+	gaps        []int // what clean-downs may stand between two steps, ascending, from 0
 	commissions []commission
 	weights     []float64 // freshWeight by batch
 	arcs        []arc

@@ -110,6 +110,16 @@ func (t *task) readThings() error {
 			return fault.New(BadMinutes, at("cleanDown.%s", c.name), "A clean-down takes 0 to 240 minutes, not %d.", c.m)
 		}
 	}
+	cd := &t.in.CleanDown
+	t.gaps = []int{0}
+	for _, a := range []int{cd.ToDarker, cd.ToLighter, cd.ToWhite} {
+		t.gaps = append(t.gaps, a)
+		for _, b := range []int{cd.ToDarker, cd.ToLighter, cd.ToWhite} {
+			t.gaps = append(t.gaps, a+b)
+		}
+	}
+	slices.Sort(t.gaps)
+	t.gaps = slices.Compact(t.gaps)
 	return nil
 }
 

@@ -29,4 +29,5 @@ ALTER TABLE studios
     ADD COLUMN unit_grams  jsonb NOT NULL DEFAULT '{}',
     ADD COLUMN drop_g      double precision NOT NULL DEFAULT 0.045 CHECK (drop_g BETWEEN 0.001 AND 1),
     ADD COLUMN dab_g       double precision NOT NULL DEFAULT 0.015 CHECK (dab_g BETWEEN 0.0001 AND 1),
+    ADD COLUMN sides       jsonb NOT NULL DEFAULT '{}',
     ADD COLUMN mix_with    text NOT NULL DEFAULT '' CHECK (mix_with IN ('', 'flowerPaste', 'modellingPaste'));

@@ -63,6 +63,15 @@ export function usePantry() {
   })
 }
 
+/** Where good makers differ, and the side that this studio is on. */
+export function useSchools() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['schools', studio],
+    queryFn: () => take(api.GET('/s/{studio}/schools', { params: { path: { studio: studio.value } } })),
+  })
+}
+
 export function useNeeds() {
   const studio = useStudio()
   return useQuery({

@@ -196,6 +196,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/commissions/{id}/recipe": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["showRecipe"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/commissions/{id}/state/{state}": {
         parameters: {
             query?: never;
@@ -644,6 +660,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/schools": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["schools"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/schools/{question}/{side}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeSide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/timers": {
         parameters: {
             query?: never;
@@ -854,6 +902,8 @@ export interface components {
         };
         ColourView: {
             base: string;
+            /** @description other bases that it can be tried in */
+            bases: components["schemas"]["Option"][];
             /** @description text on it is light */
             dark: boolean;
             ids: number[];
@@ -886,7 +936,8 @@ export interface components {
             /** @description minutes of cleaning down in that order */
             boardIn: components["schemas"]["Figure"];
             colours: components["schemas"]["ColourView"][];
-            notes: string[];
+            /** @description colours by names of our own: the code is the swatch */
+            named: components["schemas"]["Option"][];
         };
         CommissionRow: {
             beginBy: string;
@@ -1188,7 +1239,7 @@ export interface components {
             fields: components["schemas"]["FieldView"][];
             /**
              * Format: double
-             * @description 0 to 1: what is left of a pack
+             * @description 0 to 1: what is left of a pack; 0 also for leftovers
              */
             full: number;
             gel?: components["schemas"]["GelView"];
@@ -1290,6 +1341,7 @@ export interface components {
             /** Format: int64 */
             id: number;
             lines: components["schemas"]["NeedLine"][];
+            says: string;
             title: string;
         };
         NeedsView: {
@@ -1315,6 +1367,11 @@ export interface components {
         Option: {
             code: string;
             say: string;
+        };
+        OtherBase: {
+            base: string;
+            recipe: components["schemas"]["RecipeView"];
+            says: string;
         };
         PantryPreview: {
             bad: components["schemas"]["BadRow"][];
@@ -1364,6 +1421,8 @@ export interface components {
             rest: string;
             schools: components["schemas"]["DoseView"][];
             short: string;
+            /** @description questions on which good makers differ that this piece raises */
+            sides: components["schemas"]["SchoolView"][];
             /** Format: double */
             to: number;
             ways: components["schemas"]["WayView"][];
@@ -1488,6 +1547,20 @@ export interface components {
             holdSec: number;
             /** Format: int64 */
             unmouldSec: number;
+        };
+        SchoolView: {
+            asks: string;
+            /** @description the side that is in use */
+            chosen: string;
+            code: string;
+            /** @description the studio has said so */
+            own: boolean;
+            sides: components["schemas"]["SchoolWay"][];
+        };
+        SchoolWay: {
+            code: string;
+            say: string;
+            why: string;
         };
         Session: {
             day: string;
@@ -2616,6 +2689,87 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColoursView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    showRecipe: {
+        parameters: {
+            query?: {
+                target?: string;
+                base?: string;
+                grams?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OtherBase"];
                 };
             };
             /** @description Forbidden */
@@ -4975,6 +5129,160 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["WeightView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    schools: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["SchoolView"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeSide: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                question: string;
+                side: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Forbidden */

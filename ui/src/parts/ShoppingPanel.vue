@@ -62,7 +62,7 @@ const print = () => window.print()
         <header class="row">
           <h2>{{ c.title }}</h2>
           <span class="quiet small">{{ c.handOver }}</span>
-          <b :class="c.does ? 'good' : 'soon'" class="right">{{ c.does ? 'It will do' : 'Not enough' }}</b>
+          <b :class="c.does ? 'good' : 'soon'" class="right">{{ c.says }}</b>
         </header>
         <p v-if="!c.lines.length" class="quiet small">Nothing is wanted of the pantry yet.</p>
         <div v-else class="scroll">

@@ -104,6 +104,9 @@ async function stop(id: number) {
   background: var(--honey-fill);
   animation: ring 0.8s steps(2) infinite; /* 1.25 flashes a second */
 }
+.ringing .quiet {
+  color: var(--ink);
+}
 .mute {
   margin: 0;
 }

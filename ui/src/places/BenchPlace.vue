@@ -274,4 +274,18 @@ summary {
     font-size: 60px;
   }
 }
+/* on a telephone the one thing to press stays in reach, above the places */
+@media (max-width: 720px) {
+  .acts {
+    position: sticky;
+    bottom: 64px;
+    background: var(--flour);
+    padding: 8px 0;
+  }
+}
+@media print {
+  .acts {
+    position: static;
+  }
+}
 </style>

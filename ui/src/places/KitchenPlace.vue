@@ -2,11 +2,13 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, take } from '../api/client'
-import { useAct, useKitchen, useScale, useStudio } from '../api/queries'
+import { useAct, useKitchen, useScale, useSchools, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import RowForm from '../parts/RowForm.vue'
+import SideChoice from '../parts/SideChoice.vue'
 
 const kitchen = useKitchen()
+const schools = useSchools()
 const studio = useStudio()
 const k = computed(() => kitchen.data.value)
 const scale = useScale('', true)
@@ -80,6 +82,10 @@ async function putBack() {
           <Button label="Leave it" severity="secondary" outlined @click="asked = false" />
         </template>
       </p>
+    </section>
+    <section v-if="schools.data.value" class="flour out">
+      <h2>Where good makers differ</h2>
+      <SideChoice :questions="schools.data.value" />
     </section>
     <RowForm v-if="k" :id="k.row.id" kind="kitchen" :version="k.row.version" :fields="k.row.fields" />
   </div>

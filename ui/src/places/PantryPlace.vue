@@ -2,11 +2,12 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { usePantry, useStudio } from '../api/queries'
+import { usePantry, useSchools, useStudio } from '../api/queries'
 import BringIn from '../parts/BringIn.vue'
 import LoadState from '../parts/LoadState.vue'
 import LotInside from '../parts/LotInside.vue'
 import NewRow from '../parts/NewRow.vue'
+import SideChoice from '../parts/SideChoice.vue'
 import ShoppingPanel from '../parts/ShoppingPanel.vue'
 import { useWords } from '../words/words'
 
@@ -14,6 +15,7 @@ const w = useWords()
 const studio = useStudio()
 const route = useRoute()
 const pantry = usePantry()
+const schools = useSchools()
 const open = ref(Number(route.query.lot ?? 0))
 const adding = ref(false)
 const bringing = ref(false)
@@ -79,6 +81,7 @@ function made(id: number) {
           </li>
         </ul>
       </section>
+      <SideChoice v-if="!empty" :questions="(schools.data.value ?? []).filter((q) => q.code === 'leftovers')" />
       <p v-if="!empty" class="quiet small noprint">
         Take the pantry out as <a :href="`/api/s/${studio}/pantry/file/csv`" download>a table (CSV)</a> or
         <a :href="`/api/s/${studio}/pantry/file/json`" download>a document (JSON)</a>.

@@ -69,7 +69,7 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
         </button>
       </nav>
       <section class="flour board" aria-label="On the board">
-        <h3>On the board</h3>
+        <h2>On the board</h2>
         <p class="small quiet">
           light to dark, {{ found.data.value.boardIn.text }} of wiping
           <WhyNumber :why="found.data.value.boardIn.why" :of="`Wiping: ${found.data.value.boardIn.text}`" />
@@ -183,8 +183,8 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
           <Button label="Use these" size="small" severity="secondary" outlined @click="set('gels', o.key)" />
         </div>
       </section>
-      <ColourTarget :key="'t' + chosen.key" :colour="chosen" :commission="commission" />
-      <ColourTools :key="'f' + chosen.key" :colour="chosen" />
+      <ColourTarget :key="'t' + chosen.key" :colour="chosen" :commission="commission" :named="found.data.value.named" />
+      <ColourTools :key="'f' + chosen.key" :colour="chosen" :commission="commission.id" />
     </section>
   </div>
 </template>
@@ -229,6 +229,9 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
 }
 .board {
   padding: 12px 16px;
+}
+.board h2 {
+  font-size: 17px;
 }
 .board p {
   margin: 2px 0;
@@ -282,6 +285,12 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
 @media (max-width: 900px) {
   .frame {
     grid-template-columns: minmax(0, 1fr);
+  }
+  .frame > aside {
+    display: contents;
+  }
+  .board {
+    order: 2;
   }
   .work {
     padding: 14px;

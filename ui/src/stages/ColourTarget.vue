@@ -3,12 +3,12 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref, useId } from 'vue'
-import { api, take, type ColourView, type CommissionView } from '../api/client'
+import { api, take, type ColourView, type CommissionView, type Option } from '../api/client'
 import { useAct, usePantry } from '../api/queries'
 import PhotoPicker from '../parts/PhotoPicker.vue'
 import { useWords } from '../words/words'
 
-const props = defineProps<{ colour: ColourView; commission: CommissionView }>()
+const props = defineProps<{ colour: ColourView; commission: CommissionView; named: Option[] }>()
 const w = useWords()
 const id = useId()
 const text = ref(props.colour.target)
@@ -30,6 +30,10 @@ const saving = useAct(async (studio, set: Record<string, string>) => {
       )
   }
 })
+function byName(hex: string) {
+  text.value = hex
+  name.value = props.named.find((n) => n.code === hex)?.say ?? name.value
+}
 async function save() {
   fault.value = ''
   try {
@@ -60,6 +64,25 @@ async function save() {
           />
           <InputText :id="id + 's'" v-model="text" :invalid="!!fault" autocomplete="off" fluid />
         </div>
+      </div>
+      <div>
+        <span :id="id + 'o'" class="small">{{ w('A colour of ours') }}</span>
+        <Select
+          :model-value="null"
+          :options="named"
+          option-label="say"
+          option-value="code"
+          placeholder="by its name"
+          :aria-labelledby="id + 'o'"
+          fluid
+          @update:model-value="byName"
+        >
+          <template #option="{ option }">
+            <span class="row"
+              ><span class="pat" :style="{ background: option.code }" aria-hidden="true"></span> {{ option.say }}</span
+            >
+          </template>
+        </Select>
       </div>
       <div>
         <span :id="id + 'l'" class="small">As in the pantry</span>

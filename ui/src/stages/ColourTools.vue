@@ -7,9 +7,10 @@ import { api, take, type ColourView } from '../api/client'
 import { usePantry, useStudio } from '../api/queries'
 import WhyNumber from '../parts/WhyNumber.vue'
 import type { components } from '../api/schema'
+import RecipeLines from './RecipeLines.vue'
 
 // What if: a finish over this colour, and tones on the way to another.
-const props = defineProps<{ colour: ColourView }>()
+const props = defineProps<{ colour: ColourView; commission: number }>()
 const studio = useStudio()
 const id = useId()
 const pantry = usePantry()
@@ -41,6 +42,26 @@ async function look() {
 const more = (by: number) => {
   ask.passes = Math.min(8, Math.max(0, ask.passes + by))
   void look()
+}
+const other = reactive({ base: '', grams: '50 g' })
+const inOther = ref<components['schemas']['OtherBase'] | null>(null)
+const trouble = ref('')
+async function tryIn() {
+  trouble.value = ''
+  if (!other.base) return
+  try {
+    inOther.value = await take(
+      api.GET('/s/{studio}/commissions/{id}/recipe', {
+        params: {
+          path: { studio: studio.value, id: props.commission },
+          query: { target: props.colour.target, base: other.base, grams: other.grams },
+        },
+      }),
+    )
+  } catch (err) {
+    inOther.value = null
+    trouble.value = err instanceof Error ? err.message : 'It cannot be shown.'
+  }
 }
 const tones = reactive({ to: '#F7F5EE', n: '5', grams: '100 g' })
 const ladder = ref<components['schemas']['LadderView'] | null>(null)
@@ -98,6 +119,27 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
         <p v-if="finish.eats" class="small soon">{{ finish.eats }}</p>
       </div>
     </div>
+    <h3>The same in another base</h3>
+    <form class="row" @submit.prevent="tryIn">
+      <Select
+        v-model="other.base"
+        :options="colour.bases"
+        option-label="say"
+        option-value="code"
+        placeholder="a base or a tub"
+        aria-label="Base"
+        @update:model-value="tryIn"
+      />
+      <InputText v-model="other.grams" class="hex" aria-label="How much of it" autocomplete="off" @blur="tryIn" />
+    </form>
+    <p v-if="trouble" class="danger small" role="alert">{{ trouble }}</p>
+    <div v-if="inOther">
+      <p v-if="inOther.says" class="soon small">{{ inOther.says }}</p>
+      <div class="row">
+        <span class="pat" :style="{ background: inOther.recipe.hex }" aria-hidden="true"></span>
+        <RecipeLines :recipe="inOther.recipe" :base="inOther.base" :total="other.grams" />
+      </div>
+    </div>
     <h3>Tones from it to another</h3>
     <form class="row" @submit.prevent="walk">
       <label :for="id + 't'" class="small">to</label>
@@ -127,6 +169,9 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
   padding-top: 12px;
   display: grid;
   gap: 10px;
+}
+.p-button {
+  min-width: 44px;
 }
 .few {
   width: 76px;

@@ -5,6 +5,7 @@ import type { CommissionView } from '../api/client'
 import FewestPastes from './FewestPastes.vue'
 import MixBox from './MixBox.vue'
 import CautionList from '../parts/CautionList.vue'
+import SideChoice from '../parts/SideChoice.vue'
 import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
 import FirmnessRail from '../pictures/FirmnessRail.vue'
@@ -99,6 +100,7 @@ const fault = computed(
       <p v-for="r in paste.refused" :key="r" class="danger small">{{ r }}</p>
       <p v-for="n in paste.notes" :key="n" class="quiet small">{{ n }}</p>
       <CautionList :cautions="piece.cautions" />
+      <SideChoice :questions="paste.sides" />
       <MixBox :key="'m' + piece.id" :piece="piece.id" />
       <section v-if="paste.schools.length" class="schools">
         <h3>Or sugar paste with hardener: three schools</h3>

@@ -22,7 +22,7 @@ defineProps<{ recipe: RecipeView; base: string; total: string; large?: boolean }
       </span>
     </div>
     <p class="small">
-      {{ recipe.off }} <span class="quiet">, {{ recipe.band }}</span>
+      {{ recipe.off }}<span class="quiet">, {{ recipe.band }}</span>
     </p>
     <p v-if="recipe.reach" class="small danger">{{ recipe.reach }}</p>
     <p v-if="recipe.touchy" class="small soon">{{ recipe.touchy }}</p>

@@ -1,0 +1,152 @@
+package studio
+
+import (
+	"context"
+	"slices"
+	"strings"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/paste"
+)
+
+// SchoolView is a question on which good makers differ, with each side's
+// reason, and which side this studio is on.
+type SchoolView struct {
+	Code   string      `json:"code"`
+	Asks   string      `json:"asks"`
+	Sides  []SchoolWay `json:"sides"`
+	Chosen string      `json:"chosen" doc:"the side that is in use"`
+	Own    bool        `json:"own" doc:"the studio has said so"`
+}
+
+// SchoolWay is one side of it.
+type SchoolWay struct {
+	Code string `json:"code"`
+	Say  string `json:"say"`
+	Why  string `json:"why"`
+}
+
+// schoolQuestions; the first side of each is ours until the studio chooses.
+var schoolQuestions = []SchoolView{
+	{Code: "packet", Asks: "Moulding-ready paste from the packet", Sides: []SchoolWay{
+		{"straight", "straight into the mould", "It is bought at the right feel; powder only makes it short."},
+		{"hardened", "with a pinch of hardener", "Brands differ: when it clings to dry fingers a pinch makes it release."}}},
+	{Code: "eatenTopper", Asks: "A topper that is eaten", Sides: []SchoolWay{
+		{"lightDose", "sugar paste with a light dose", "Firm enough to lift, soft to bite: 0.75 % gum."},
+		{"halfAndHalf", "half-and-half", "Keeps its shape in a damp room, and a knife still passes: 1.6 % gum."}}},
+	{Code: "roses", Asks: "Roses", Sides: []SchoolWay{
+		{"halfAndHalf", "half-and-half", "Petals hold and the rose can still be eaten at the edge."},
+		{"flowerPaste", "flower paste", "The thinnest petals, made days ahead; for show."}}},
+	{Code: "leftovers", Asks: "What is left of a colour", Sides: []SchoolWay{
+		{"kept", "kept apart, bagged by colour", "The same colour is there when a piece breaks."},
+		{"balled", "balled with plain paste for cores", "Nothing is seen of it inside."},
+		{"recombined", "kneaded together to a new colour", "Three ends make one brown or green: nothing is thrown away."}}},
+}
+
+// Schools lists the questions with this studio's side.
+func (k *Kitchen) schoolViews(r reader, only ...string) []SchoolView {
+	out := []SchoolView{}
+	for _, q := range schoolQuestions {
+		if len(only) > 0 && !slices.Contains(only, q.Code) {
+			continue
+		}
+		v := q
+		v.Asks = r.say(q.Asks)
+		v.Sides = nil
+		for _, s := range q.Sides {
+			v.Sides = append(v.Sides, SchoolWay{s.Code, r.say(s.Say), r.say(s.Why)})
+		}
+		v.Chosen = q.Sides[0].Code
+		if own, ok := k.Sides[q.Code]; ok {
+			v.Chosen, v.Own = own, true
+		}
+		out = append(out, v)
+	}
+	return out
+}
+
+// SchoolsOf shows all the questions.
+func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []SchoolView, err error) {
+	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
+		out = k.schoolViews(reader{k})
+		return nil
+	})
+	return out, err
+}
+
+// TakeSide remembers which side this studio is on.
+func (s *Service) TakeSide(ctx context.Context, slug, question, side string) error {
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		for _, q := range schoolQuestions {
+			if q.Code != question {
+				continue
+			}
+			i := slices.IndexFunc(q.Sides, func(w SchoolWay) bool { return w.Code == side })
+			if i < 0 {
+				return fault.New(fault.UnknownValue, "side", "Choose one of the sides that are listed.")
+			}
+			k := *a.Kitchen()
+			sides := map[string]string{question: side}
+			for code, own := range k.Sides {
+				if code != question {
+					sides[code] = own
+				}
+			}
+			k.Sides = sides
+			a.say(0, "%s: %s", q.Asks, q.Sides[i].Say)
+			return a.SaveKitchen(&k)
+		}
+		return fault.New(fault.UnknownValue, "question", "There is no such question.")
+	}, nil)
+	return err
+}
+
+// checkSides refuses sides of a document that nobody could have taken.
+func (k *Kitchen) checkSides() error {
+	for code, side := range k.Sides {
+		known := slices.ContainsFunc(schoolQuestions, func(q SchoolView) bool {
+			return q.Code == code && slices.ContainsFunc(q.Sides, func(w SchoolWay) bool { return w.Code == side })
+		})
+		if !known {
+			return fault.New(fault.UnknownValue, "kitchen.sides", "There is no side %q of a question %q.", side, code)
+		}
+	}
+	return nil
+}
+
+// sidesOf are the questions that a piece raises.
+func (b *benchOf) sidesOf(w *worked) []SchoolView {
+	var codes []string
+	if !w.advice.Empty && w.advice.Use != nil && w.advice.Use.Way == "mouldingReadyPaste" {
+		codes = append(codes, "packet")
+	}
+	if w.p.Eaten == "mouthful" {
+		codes = append(codes, "eatenTopper")
+	}
+	if strings.Contains(strings.ToLower(w.p.Name), "rose") {
+		codes = append(codes, "roses")
+	}
+	if len(codes) == 0 {
+		return []SchoolView{}
+	}
+	return b.k.schoolViews(b.r, codes...)
+}
+
+// eatenTopper is the strength of a mouthful by the side that this studio has
+// taken, when the window of the piece allows it; light: by the light dose.
+func (b *benchOf) eatenTopper(w *worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
+	side, own := b.k.Sides["eatenTopper"]
+	if !own || w.p.Eaten != "mouthful" || a.Empty {
+		return 0, false, false
+	}
+	e = 1.6
+	if light = side == "lightDose"; light {
+		d, err := b.dose("light", 100)
+		if err != nil {
+			return 0, false, false
+		}
+		e = (plain + d.Percent) / (1 + d.Percent/100)
+	}
+	return e, light, e >= a.Window.From-1e-9 && (a.Window.To == nil || e <= *a.Window.To+1e-9)
+}
