@@ -103,6 +103,16 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (made, error) {
 		return made{}, s.SetColour(ctx, in.Studio, in.Body.IDs, in.Body.From, in.Body.Gels, in.Body.Marbled)
 	})
+	post(a, log, "setTarget", "/s/{studio}/target", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			IDs    []int64 `json:"ids"`
+			Swatch string  `json:"swatch" doc:"as people write it: #5F8A4A, rgb 95 138 74, Lab 53 -25 29"`
+			Name   string  `json:"name"`
+		}
+	}) (made, error) {
+		return made{}, s.SetTarget(ctx, in.Studio, in.Body.IDs, in.Body.Swatch, in.Body.Name)
+	})
 	get(a, log, "showFinish", "/s/{studio}/finish", func(ctx context.Context, in *struct {
 		InStudio
 		Lot    int64  `query:"lot"`

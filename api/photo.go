@@ -4,6 +4,7 @@ import (
 	"errors"
 	"io"
 	"net/http"
+	"sync"
 
 	"github.com/labstack/echo/v5"
 
@@ -15,6 +16,10 @@ const (
 	photoPath = "/photo"
 	mostPhoto = 12 << 20
 )
+
+// unfolding is held while a photo is unfolded, which may take some hundred MB:
+// one at a time.
+var unfolding sync.Mutex
 
 // photoSpot answers the colour of a spot of a photo: ?x= and y=, and for a white
 // card cardX= and cardY=, each a share of the width and height as it is looked
@@ -39,7 +44,9 @@ func photoSpot(c *echo.Context) error {
 		}
 		in.Card = &card
 	}
+	unfolding.Lock()
 	out, err := photo.Pick(raw, in)
+	unfolding.Unlock()
 	if err != nil {
 		return refuseSpot(c, http.StatusUnprocessableEntity, err)
 	}

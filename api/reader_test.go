@@ -1,7 +1,16 @@
 package api
 
 import (
+	"bytes"
+	"encoding/json"
+	"errors"
 	"fmt"
+	"image"
+	"image/color"
+	"image/jpeg"
+	"image/png"
+	"io"
+	"net/http"
 	"slices"
 	"strings"
 	"testing"
@@ -362,6 +371,98 @@ func TestEachJoinHasItsOwnWait(t *testing.T) {
 		}
 		if press.Op == "" {
 			t.Errorf("%s is not planned: %v %s", joined, line.LeftOut, line.Trouble)
+		}
+	}
+}
+
+// send posts bytes as they are to a path of the API.
+func (h *house) send(path, kind string, raw []byte) (int, Problem, []byte) {
+	h.t.Helper()
+	resp, err := http.Post(h.url+"/api"+path, kind, bytes.NewReader(raw))
+	if err != nil {
+		h.t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	body, err := io.ReadAll(resp.Body)
+	if err != nil {
+		h.t.Fatal(err)
+	}
+	var p Problem
+	if resp.StatusCode >= 300 {
+		if err := json.Unmarshal(body, &p); err != nil || resp.Header.Get("Content-Type") != "application/problem+json" {
+			h.t.Errorf("%s: no problem+json: %s", path, body)
+		}
+	}
+	return resp.StatusCode, p, body
+}
+
+func TestThePhotoDoor(t *testing.T) {
+	t.Parallel()
+	h := serve(t, false)
+	m := image.NewNRGBA(image.Rect(0, 0, 60, 40))
+	for i := range 60 * 40 {
+		m.SetNRGBA(i%60, i/60, color.NRGBA{150, 60, 40, 255})
+	}
+	var asPNG, asJPEG bytes.Buffer
+	if err := errors.Join(png.Encode(&asPNG, m), jpeg.Encode(&asJPEG, m, &jpeg.Options{Quality: 100})); err != nil {
+		t.Fatal(err)
+	}
+	for kind, raw := range map[string][]byte{"image/png": asPNG.Bytes(), "image/jpeg": asJPEG.Bytes()} {
+		code, _, body := h.send("/photo?x=0.5&y=0.5", kind, raw)
+		var got struct{ Hex string }
+		if err := json.Unmarshal(body, &got); err != nil || code != 200 || !strings.HasPrefix(got.Hex, "#9") {
+			t.Errorf("%s: %d %s", kind, code, body)
+		}
+	}
+	// what follows the picture in its file is not looked at: 12 MB is the line
+	full := append(asJPEG.Bytes(), make([]byte, 12<<20-asJPEG.Len())...)
+	if code, p, _ := h.send("/photo?x=0.5&y=0.5", "image/jpeg", full); code != 200 {
+		t.Errorf("exactly 12 MB: %d %+v", code, p)
+	}
+	if code, p, _ := h.send("/photo?x=0.5&y=0.5", "image/jpeg", append(full, 0)); code != 413 || p.Field != "photo" || !strings.Contains(p.Detail, "12 MB") {
+		t.Errorf("a byte more: %d %+v", code, p)
+	}
+	for name, c := range map[string]struct {
+		query string
+		raw   []byte
+		says  string
+	}{
+		"a text":            {"?x=0.5&y=0.5", []byte("lovely green"), "PNG"},
+		"nothing":           {"?x=0.5&y=0.5", nil, "PNG"},
+		"half of a picture": {"?x=0.5&y=0.5", asPNG.Bytes()[:asPNG.Len()/2], "damaged"},
+		"beside it":         {"?x=1.5&y=0.5", asPNG.Bytes(), "share"},
+		"no spot":           {"", asPNG.Bytes(), "share"},
+		"half a card":       {"?x=0.5&y=0.5&cardX=0.1", asPNG.Bytes(), "share"},
+	} {
+		if code, p, _ := h.send("/photo"+c.query, "image/png", c.raw); code != 422 || !strings.Contains(p.Detail, c.says) {
+			t.Errorf("%s: %d %+v", name, code, p)
+		}
+	}
+}
+
+func TestThePantryDoor(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	const head = "name,kind,massG\n"
+	large := []byte(head + strings.Repeat("Paste,sugarPaste,1 g\n", 4<<20/20))
+	for _, door := range []string{"/pantry/look", "/pantry/import"} {
+		if code, p, _ := h.send(hollow+door, "text/csv", large); code != 413 {
+			t.Errorf("%s, 4 MB: %d %+v", door, code, p)
+		}
+		if code, p, _ := h.send(hollow+door, "text/csv", []byte{0xff, 0xfe, 0}); code != 422 || p.Detail == "" {
+			t.Errorf("%s, no text: %d %+v", door, code, p)
+		}
+	}
+	h.must(hollow+"/pantry", nil, &studio.PantryView{})
+	if code, p := h.ask("/s/hollow-lane-sugar-room/lots/1/take", map[string]any{"amount": "9 kg"}, nil); code != 422 || p.Field != "amount" {
+		t.Errorf("%d %+v", code, p)
+	}
+	// another studio's lots are out of reach
+	var other studio.StudioRow
+	h.must("/studios", set{"name": "Elm & Bench"}, &other)
+	for _, path := range []string{"/lots/1/take", "/lots/1/feel/crackedBent"} {
+		if code, _ := h.ask("/s/"+other.Slug+path, map[string]any{"amount": "1 g"}, nil); code != 404 {
+			t.Errorf("%s: %d", path, code)
 		}
 	}
 }

@@ -76,9 +76,9 @@ func TestAStudioOutAndIn(t *testing.T) {
 	}
 	page := p.open(t, "/")
 	see(t, page, "Bring a studio in")
-	page.MustElement("#doc").MustSetFiles(bad)
+	page.MustElement("input[type=file]").MustSetFiles(bad)
 	see(t, page, "There is no tool number 33.")
-	page.MustElement("#doc").MustSetFiles(good)
+	page.MustElement("input[type=file]").MustSetFiles(good)
 	see(t, page, `A new studio "Hollow Lane Sugar Room" with 7 moulds, 34 lots, 4 commissions with 6 pieces, and 4 steps that have begun.`)
 	press(page, "Bring it in")
 	see(t, page, "Next for your hands")

@@ -123,7 +123,7 @@ func TestTheColourBench(t *testing.T) {
 	see(t, page, "14 Toadstool caps")
 	fill(page, "Swatch", "rowan")
 	press(page, "Take this colour")
-	see(t, page, "A swatch is six digits")
+	see(t, page, "Write a swatch such as #5F8A4A")
 	photo := filepath.Join(t.TempDir(), "pat.png")
 	m := image.NewNRGBA(image.Rect(0, 0, 200, 100))
 	for i := range 200 * 100 {

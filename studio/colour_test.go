@@ -1,6 +1,8 @@
 package studio_test
 
 import (
+	"errors"
+	"slices"
 	"strings"
 	"testing"
 
@@ -299,5 +301,42 @@ func BenchmarkColourBench(b *testing.B) {
 	h := hollow(b)
 	for b.Loop() {
 		h.colours(1)
+	}
+}
+
+// TestAColourIsWantedForAllItsPieces: pieces of one colour change together, as
+// one line of the journal that one undo takes back.
+func TestAColourIsWantedForAllItsPieces(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.lot("Fern", "gel", "20 g", set{"swatch": "#5C9A58"})
+	a := h.piece(o, m, set{"name": "Leaf", "wanted": "6", "swatch": "#8FB983", "colour": "leaf"})
+	b := h.piece(o, m, set{"name": "Bract", "wanted": "9", "swatch": "#8FB983", "colour": "leaf"})
+	swatches := func() (out []string) {
+		for _, id := range []int64{a, b} {
+			v := h.view(o, id)
+			out = append(out, v.Swatch+" "+v.Colour)
+		}
+		return out
+	}
+	before := swatches()
+	h.ok(h.SetTarget(t.Context(), h.slug, []int64{a, b}, "Lab 53 -25 29", "fern"))
+	after := swatches()
+	if after[0] != after[1] || after[0] == before[0] || !strings.HasPrefix(after[0], "#") || !strings.HasSuffix(after[0], " fern") {
+		t.Error(before, after)
+	}
+	if says := h.journal(o)[0].Says; !strings.Contains(says, "Leaf and Bract") {
+		t.Error(says)
+	}
+	if err := h.SetTarget(t.Context(), h.slug, []int64{a, 9999}, "#112233", "ink"); !errors.Is(err, studio.ErrNotFound) {
+		t.Error(err)
+	}
+	h.refused(h.SetTarget(t.Context(), h.slug, []int64{a, b}, "rowan", "ink"), "swatch", "Write a swatch")
+	if got := swatches(); !slices.Equal(got, after) {
+		t.Errorf("half of a refused change stands: %v", got)
+	}
+	h.undo()
+	if got := swatches(); !slices.Equal(got, before) {
+		t.Errorf("%v after undo, %v before", got, before)
 	}
 }

@@ -1,9 +1,11 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
+	"reflect"
 	"slices"
 	"sort"
 	"strings"
@@ -19,6 +21,7 @@ type ColoursView struct {
 	Colours []ColourView `json:"colours"`
 	Board   []BoardLine  `json:"board" doc:"the order of kneading on one board, light to dark"`
 	BoardIn Figure       `json:"boardIn" doc:"minutes of cleaning down in that order"`
+	Kneaded []BoardDay   `json:"kneaded" doc:"the order in which the plan kneads, an evening each"`
 	Named   []Option     `json:"named" doc:"colours by names of our own: the code is the swatch"`
 }
 
@@ -114,7 +117,56 @@ type MarbledView struct {
 type BoardLine struct {
 	Name   string `json:"name"`
 	Swatch string `json:"swatch"`
-	Clean  string `json:"clean" doc:"what is cleaned before it"`
+	Clean  string `json:"clean,omitempty" doc:"what is cleaned before it"`
+}
+
+// BoardDay is what the plan kneads in one stretch at the bench.
+type BoardDay struct {
+	When    string      `json:"when"`
+	Clean   string      `json:"clean" doc:"all wiping of that stretch"`
+	Colours []BoardLine `json:"colours"`
+}
+
+// kneaded is the stretches in which the plan kneads for a commission, with
+// whatever else is kneaded on the same board.
+func (b *benchOf) kneaded(id int64, steps []Step) []BoardDay {
+	out := []BoardDay{}
+	steps = slices.DeleteFunc(steps, func(st Step) bool { return !st.Attended || st.ActualStart != nil })
+	slices.SortFunc(steps, func(a, c Step) int { return cmp.Or(a.PlannedStart.Compare(c.PlannedStart), cmp.Compare(a.Op, c.Op)) })
+	for i, st := range steps {
+		w := st.Planned.Window
+		if slices.ContainsFunc(steps[:i], func(o Step) bool { return o.Planned.Window == w }) {
+			continue
+		}
+		day := BoardDay{When: SayDate(st.PlannedStart, b.now), Colours: []BoardLine{}}
+		clean, mine := 0, false
+		for _, o := range steps[i:] {
+			if o.Planned.Window != w {
+				continue
+			}
+			clean += o.Planned.CleanDown
+			if o.Kind != "knead" {
+				continue
+			}
+			mine = mine || o.CommissionID == id
+			name := o.Planned.Colour
+			if name == "" {
+				name = o.Planned.Swatch
+			}
+			if n := len(day.Colours); n == 0 || day.Colours[n-1].Swatch != o.Planned.Swatch {
+				day.Colours = append(day.Colours, BoardLine{Name: name, Swatch: o.Planned.Swatch})
+			}
+		}
+		if !mine {
+			continue
+		}
+		day.Clean = "nothing to wipe between"
+		if clean > 0 {
+			day.Clean = SayMinutes(clean) + " of wiping"
+		}
+		out = append(out, day)
+	}
+	return out
 }
 
 // Colours shows the colour bench of a commission.
@@ -136,8 +188,13 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out Colou
 		if i < 0 {
 			return ErrNotFound
 		}
+		steps, err := tx.Steps(0)
+		if err != nil {
+			return err
+		}
 		groups := b.colourGroups(&cs[i], ps)
 		out = b.coloursView(groups)
+		out.Kneaded = b.kneaded(id, steps)
 		for j := range out.Colours {
 			out.Colours[j].Matches = b.matches(groups[j], &cs[i], cs, ps)
 		}
@@ -527,37 +584,63 @@ func (b *benchOf) marbled(t *tint) *MarbledView {
 // SetColour chooses how pieces come to their colour: gels ("" for the best
 // set), tubs that are left, or the paste as it is.
 func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from, gels string, marbled *bool) error {
+	if !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, from) {
+		return fault.New(fault.UnknownValue, "from", "A colour comes from gels, from leftovers, or stays as it is.")
+	}
+	if len(gels) > 200 {
+		return fault.New(fault.OutOfRange, "gels", "Three gels at most.")
+	}
+	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+		was := *p
+		p.ColourFrom, p.Gels = from, gels
+		if marbled != nil {
+			p.Marbled = *marbled
+		}
+		how = map[string]string{"": "by the best gels", fromGels: "by gels", fromLeftovers: "from leftovers", fromNothing: "as the paste is"}[from]
+		if gels != "" {
+			how = "with " + gels
+		}
+		if was.Marbled != p.Marbled {
+			how += map[bool]string{true: ", part-mixed", false: ", mixed through"}[p.Marbled]
+		}
+		return how, nil
+	})
+}
+
+// SetTarget gives pieces the colour that is wanted, and its name.
+func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatch, name string) error {
+	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+		err = apply(pieceFields, reader{a.k}, p, map[string]string{"swatch": swatch, "colour": name}, a.now)
+		how = p.Swatch
+		if p.Colour != "" {
+			how = p.Colour + ", " + how
+		}
+		return how, err
+	})
+}
+
+// colourPieces changes pieces of one colour together, all or none of them.
+func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, change func(*acting, *Piece) (how string, err error)) error {
 	_, err := s.act(ctx, slug, func(a *acting) error {
-		if !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, from) {
-			return fault.New(fault.UnknownValue, "from", "A colour comes from gels, from leftovers, or stays as it is.")
-		}
-		if len(gels) > 200 {
-			return fault.New(fault.OutOfRange, "gels", "Three gels at most.")
-		}
 		if len(ids) == 0 || len(ids) > 200 {
 			return fault.New(fault.Required, "ids", "Which pieces?")
 		}
+		var names []string
 		for _, id := range ids {
 			p, err := a.Piece(id)
 			if err != nil {
 				return err
 			}
 			was := p
-			p.ColourFrom, p.Gels = from, gels
-			if marbled != nil {
-				p.Marbled = *marbled
+			how, err := change(a, &p)
+			if err != nil {
+				return err
 			}
-			if was.ColourFrom == p.ColourFrom && was.Gels == p.Gels && was.Marbled == p.Marbled {
+			if reflect.DeepEqual(was, p) {
 				continue
 			}
-			how := map[string]string{"": "by the best gels", fromGels: "by gels", fromLeftovers: "from leftovers", fromNothing: "as the paste is"}[from]
-			if gels != "" {
-				how = "with " + gels
-			}
-			if was.Marbled != p.Marbled {
-				how += map[bool]string{true: ", part-mixed", false: ", mixed through"}[p.Marbled]
-			}
-			a.say(p.CommissionID, "coloured %s %s", orName(&p), how)
+			names = append(names, p.Name)
+			a.say(p.CommissionID, "coloured %s %s", list(names), how)
 			if err := a.SavePiece(&p); err != nil {
 				return err
 			}

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"errors"
 	"math"
 	"regexp"
 	"slices"
@@ -8,6 +9,7 @@ import (
 	"strings"
 	"time"
 
+	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
 )
@@ -350,15 +352,15 @@ func (f *field[T]) view(r reader, row *T, now time.Time) FieldView {
 	return v
 }
 
-var swatchShape = regexp.MustCompile(`^#?([0-9a-fA-F]{6})$`)
-
 func readSwatch(name, text string, p *string) error {
-	m := swatchShape.FindStringSubmatch(text)
-	if m == nil {
-		return fault.New(fault.Syntax, name, "A swatch is six digits or letters a to f after #, such as #5F8A4A.")
+	hex, err := colour.Read(text)
+	var f *fault.Fault
+	if errors.As(err, &f) {
+		f.Field = name
+		return f
 	}
-	*p = "#" + strings.ToUpper(m[1])
-	return nil
+	*p = hex
+	return err
 }
 
 // apply sets the fields of a change on row. The first fault stops it; row may

@@ -321,3 +321,28 @@ func BenchmarkBuild(b *testing.B) {
 		})
 	}
 }
+
+// TestTheBoardIsKneadedLightFirst: offering each board its colours from light
+// to dark saves wiping here (56 min without), and costs nothing that counts
+// more.
+func TestTheBoardIsKneadedLightFirst(t *testing.T) {
+	in := load(t, "medium-3")
+	x, err := translate(in)
+	if err != nil {
+		t.Fatal(err)
+	}
+	arcs := len(x.arcs)
+	s, err := x.plan(orders["usual"])
+	if err != nil {
+		t.Fatal(err)
+	}
+	if v := s.value; v[0] != 0 || v[1] != 0 || v[3] > 5 || v[4] > 42 {
+		t.Errorf("late %d, margin short %d, %d sessions, %d min of wiping", v[0], v[1], v[3], v[4])
+	}
+	if len(x.arcs) != arcs {
+		t.Error("what was only offered is a rule now")
+	}
+	for _, bad := range violations(t, in, x.report(s)) {
+		t.Error(bad)
+	}
+}

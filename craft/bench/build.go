@@ -283,6 +283,7 @@ func (t *task) plan(order []string) (*search, error) {
 		return nil, fault.New(NoPlace, at("windows"), "No plan was found in the hours that are given: open another window, or take a commission out.")
 	}
 	s.fewerSessions()
+	s.lightFirst()
 	return s, nil
 }
 

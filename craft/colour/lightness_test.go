@@ -1,8 +1,12 @@
 package colour
 
 import (
+	"errors"
 	"math"
+	"strings"
 	"testing"
+
+	"dustyfern/craft/fault"
 )
 
 func TestLightnessOfKnownSwatches(t *testing.T) {
@@ -16,4 +20,45 @@ func TestLightnessOfKnownSwatches(t *testing.T) {
 			t.Errorf("%q is no swatch", bad)
 		}
 	}
+}
+
+func TestColoursAreReadAsTyped(t *testing.T) {
+	for text, want := range map[string]string{
+		"#5f8a4a": "#5F8A4A", " 5F8A4A ": "#5F8A4A", "#5a4": "#55AA44",
+		"rgb 95 138 74": "#5F8A4A", "rgb(95, 138, 74)": "#5F8A4A", "RGB: 0;0;0": "#000000",
+		"lab 100 0 0": "#FFFFFF", "Lab(50.03, 0, 0)": "#777777", "L* 53.24 a* 80.09 b* 67.20": "#FF0000", "L=32.30 a=79.19 b=−107.86": "#0000FF",
+	} {
+		if got, err := Read(text); err != nil || got != want {
+			t.Errorf("%q: %s %v, want %s", text, got, err, want)
+		}
+	}
+	for text, says := range map[string]string{
+		"": "Write a swatch", "rowan": "Write a swatch", "#12": "Write a swatch", "1 2 3": "Write a swatch", "lab 1 2": "Write a swatch", "lab 1 2 3 4": "Write a swatch",
+		"rgb 256 0 0": "0 to 255", "rgb 1.5 0 0": "0 to 255", "lab 120 0 0": "0 to 100", "lab 50 999 0": "-150 to 150", "lab 50 120 -120": "The nearest is #",
+	} {
+		_, err := Read(text)
+		var f *fault.Fault
+		if !errors.As(err, &f) || !strings.Contains(f.Message, says) {
+			t.Errorf("%q: %v, want %q", text, err, says)
+			continue
+		}
+		for _, c := range f.Choices { // what is offered can be taken
+			if _, err := Read(c.Text); err != nil {
+				t.Errorf("%q offers %q: %v", text, c.Text, err)
+			}
+		}
+	}
+}
+
+func FuzzReadColour(f *testing.F) {
+	for _, s := range []string{"#5f8a4a", "rgb(1,2,3)", "lab 50 10 -10", "L* 5 a* 1 b* 2", "lab 1e9 0 0", "#\u2212"} {
+		f.Add(s)
+	}
+	f.Fuzz(func(t *testing.T, text string) {
+		if hex, err := Read(text); err == nil {
+			if again, err := Read(hex); err != nil || again != hex {
+				t.Errorf("%q is read as %q, which is read as %q: %v", text, hex, again, err)
+			}
+		}
+	})
 }

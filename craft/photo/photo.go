@@ -32,7 +32,7 @@ type Out struct {
 }
 
 const (
-	mostPixels  = 40e6 // a telephone's photo has 12 to 24 million
+	mostPixels  = 52e6 // a telephone's photo has 12 to 50 million
 	reach       = 0.006
 	unevenFrom  = 0.15
 	cardDarkest = 0.2
@@ -48,7 +48,7 @@ func Pick(raw []byte, in In) (Out, error) {
 		return Out{}, fault.New(fault.Syntax, "photo", "This is no photo that can be read: a PNG or a JPEG is wanted.")
 	}
 	if cfg.Width < 1 || cfg.Height < 1 || float64(cfg.Width)*float64(cfg.Height) > mostPixels {
-		return Out{}, fault.New(fault.OutOfRange, "photo", "It would unfold to %d by %d points: at most 40 million are read. Save it smaller.", cfg.Width, cfg.Height)
+		return Out{}, fault.New(fault.OutOfRange, "photo", "It would unfold to %d by %d points: at most 52 million are read. Save it smaller.", cfg.Width, cfg.Height)
 	}
 	img, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {

@@ -692,6 +692,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/target": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setTarget"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/timers": {
         parameters: {
             query?: never;
@@ -861,9 +877,15 @@ export interface components {
             /** @description what begins to wait on this evening */
             waits: components["schemas"]["LineStep"][];
         };
+        BoardDay: {
+            /** @description all wiping of that stretch */
+            clean: string;
+            colours: components["schemas"]["BoardLine"][];
+            when: string;
+        };
         BoardLine: {
             /** @description what is cleaned before it */
-            clean: string;
+            clean?: string;
             name: string;
             swatch: string;
         };
@@ -936,6 +958,8 @@ export interface components {
             /** @description minutes of cleaning down in that order */
             boardIn: components["schemas"]["Figure"];
             colours: components["schemas"]["ColourView"][];
+            /** @description the order in which the plan kneads, an evening each */
+            kneaded: components["schemas"]["BoardDay"][];
             /** @description colours by names of our own: the code is the swatch */
             named: components["schemas"]["Option"][];
         };
@@ -1576,6 +1600,12 @@ export interface components {
             gels?: string;
             ids: number[];
             marbled?: boolean;
+        };
+        SetTargetRequest: {
+            ids: number[];
+            name: string;
+            /** @description as people write it: #5F8A4A, rgb 95 138 74, Lab 53 -25 29 */
+            swatch: string;
         };
         SharedView: {
             grams: string;
@@ -5275,6 +5305,86 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setTarget: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetTargetRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

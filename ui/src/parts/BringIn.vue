@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { ref } from 'vue'
 import type { PantryPreview, Problem } from '../api/client'
 import { cache, useStudio } from '../api/queries'
+import FilePick from './FilePick.vue'
 
 const emit = defineEmits<{ done: [] }>()
 const studio = useStudio()
@@ -29,8 +30,8 @@ async function send(what: 'look' | 'import') {
   }
   return null
 }
-async function choose(e: Event) {
-  file.value = (e.target as HTMLInputElement).files?.[0] ?? null
+async function choose(chosen: File) {
+  file.value = chosen
   seen.value = await send('look')
 }
 async function bring() {
@@ -48,9 +49,12 @@ async function bring() {
       A table (CSV) whose first line names the columns, or a document (JSON) that a pantry was taken out as. Nothing is
       changed before you have seen what it would bring.
     </p>
-    <label class="file"
-      >File <input type="file" accept=".csv,.json,text/csv,application/json" @change="choose"
-    /></label>
+    <FilePick
+      label="Choose a file"
+      accept=".csv,.json,text/csv,application/json"
+      hint="CSV or JSON, up to 4 MB"
+      @file="choose"
+    />
     <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
     <template v-if="seen">
       <p>
@@ -98,13 +102,5 @@ async function bring() {
 }
 .in p {
   margin: 0;
-}
-.file {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px;
-  align-items: center;
-  min-height: 44px;
-  font-weight: 550;
 }
 </style>

@@ -2,6 +2,7 @@
 import Button from 'primevue/button'
 import { onUnmounted, ref } from 'vue'
 import type { Problem } from '../api/client'
+import FilePick from './FilePick.vue'
 
 // A photo stays in this browser; the server is sent the spot with it and answers the colour.
 const emit = defineEmits<{ picked: [hex: string] }>()
@@ -13,9 +14,7 @@ const asking = ref<'spot' | 'card'>('spot')
 const fault = ref('')
 const says = ref('')
 const hex = ref('')
-function choose(e: Event) {
-  const file = (e.target as HTMLInputElement).files?.[0]
-  if (!file) return
+function choose(file: File) {
   fault.value = says.value = hex.value = ''
   spot.value = card.value = null
   if (shown.value) URL.revokeObjectURL(shown.value)
@@ -25,20 +24,44 @@ function choose(e: Event) {
 onUnmounted(() => shown.value && URL.revokeObjectURL(shown.value))
 function pick(e: MouseEvent) {
   const box = (e.currentTarget as HTMLElement).getBoundingClientRect()
-  const at = { x: (e.clientX - box.left) / box.width, y: (e.clientY - box.top) / box.height }
+  const middle = { x: 0.5, y: 0.5 } // pressed from the keyboard: the arrows go on from there
+  take(e.detail ? { x: (e.clientX - box.left) / box.width, y: (e.clientY - box.top) / box.height } : middle)
+  if (asking.value === 'card' && e.detail) asking.value = 'spot'
+}
+function take(at: { x: number; y: number }) {
   if (asking.value === 'card') card.value = at
   else spot.value = at
-  asking.value = 'spot'
   void ask()
 }
+const arrows: Record<string, [number, number]> = {
+  ArrowLeft: [-0.01, 0],
+  ArrowRight: [0.01, 0],
+  ArrowUp: [0, -0.01],
+  ArrowDown: [0, 0.01],
+}
+function nudge(e: KeyboardEvent) {
+  const by = arrows[e.key]
+  if (!by) return
+  e.preventDefault()
+  const far = e.shiftKey ? 10 : 1
+  const from = (asking.value === 'card' ? card.value : spot.value) ?? { x: 0.5, y: 0.5 }
+  const within = (v: number) => Math.min(1, Math.max(0, v))
+  take({ x: within(from.x + by[0] * far), y: within(from.y + by[1] * far) })
+}
+let busy = false
+let again = false
+// One question at a time: each carries the photo, and arrows come fast.
 async function ask() {
   if (!photo.value || !spot.value) return
+  again = busy
+  if (busy) return
+  busy = true
+  fault.value = ''
   const q = new URLSearchParams({ x: String(spot.value.x), y: String(spot.value.y) })
   if (card.value) {
     q.set('cardX', String(card.value.x))
     q.set('cardY', String(card.value.y))
   }
-  fault.value = ''
   try {
     const answer = await fetch(`/api/photo?${q.toString()}`, {
       method: 'POST',
@@ -47,34 +70,40 @@ async function ask() {
     })
     if (!answer.ok) {
       fault.value = ((await answer.json()) as Problem).detail
-      return
+    } else {
+      const found = (await answer.json()) as { hex: string; says: string }
+      hex.value = found.hex
+      says.value = found.says
+      emit('picked', found.hex)
     }
-    const found = (await answer.json()) as { hex: string; says: string }
-    hex.value = found.hex
-    says.value = found.says
-    emit('picked', found.hex)
   } catch {
     fault.value = 'The server does not answer. The photo is still here: try once more.'
   }
+  busy = false
+  if (again) void ask()
 }
 const mark = (s: { x: number; y: number }) => ({ left: `${s.x * 100}%`, top: `${s.y * 100}%` })
 </script>
 
 <template>
   <div class="photo">
-    <label class="file">
-      <span>From a photo</span>
-      <input type="file" accept="image/png,image/jpeg" @change="choose" />
-    </label>
+    <FilePick
+      :label="photo ? 'Another photo' : 'From a photo'"
+      accept="image/png,image/jpeg"
+      hint="PNG or JPEG, up to 12 MB"
+      @file="choose"
+    />
     <template v-if="shown">
       <p class="small quiet">
-        {{ asking === 'card' ? 'Press on the white card.' : 'Press on the spot whose colour is meant.' }}
+        {{ asking === 'card' ? 'Press on the white card' : 'Press on the spot whose colour is meant' }}, or go to it
+        with the arrow keys (with Shift in larger steps).
       </p>
       <button
         type="button"
         class="frame"
         :aria-label="asking === 'card' ? 'Pick the white card' : 'Pick the spot'"
         @click="pick"
+        @keydown="nudge"
       >
         <img :src="shown" alt="" @error="fault = 'This is no photo that can be shown: a PNG or a JPEG is wanted.'" />
         <span v-if="spot" class="mark" :style="mark(spot)"></span>
@@ -83,11 +112,13 @@ const mark = (s: { x: number; y: number }) => ({ left: `${s.x * 100}%`, top: `${
       <div class="row">
         <Button
           type="button"
-          :label="card ? 'Pick the card anew' : 'There is a white card in it'"
+          :label="
+            asking === 'card' && card ? 'Back to the spot' : card ? 'Pick the card anew' : 'There is a white card in it'
+          "
           size="small"
           severity="secondary"
           outlined
-          @click="asking = 'card'"
+          @click="asking = asking === 'card' && card ? 'spot' : 'card'"
         />
         <span v-if="hex" class="row small"
           ><span class="pat" :style="{ background: hex }" aria-hidden="true"></span> {{ hex }}</span
@@ -104,19 +135,6 @@ const mark = (s: { x: number; y: number }) => ({ left: `${s.x * 100}%`, top: `${
   display: grid;
   gap: 6px;
   width: 100%;
-}
-.file {
-  min-height: 44px;
-  display: flex;
-  flex-wrap: wrap;
-  gap: 4px 10px;
-  align-items: center;
-  font-size: 14px;
-  font-weight: 550;
-}
-.file input {
-  font: inherit;
-  max-width: 100%;
 }
 .frame {
   position: relative;

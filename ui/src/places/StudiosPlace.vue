@@ -5,6 +5,7 @@ import { useQuery, useQueryClient } from '@tanstack/vue-query'
 import { ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take } from '../api/client'
+import FilePick from '../parts/FilePick.vue'
 import LoadState from '../parts/LoadState.vue'
 
 const router = useRouter()
@@ -26,10 +27,8 @@ async function make() {
 const doc = ref('')
 const seen = ref('')
 const wrong = ref('')
-async function look(e: Event) {
+async function look(file: File) {
   seen.value = wrong.value = doc.value = ''
-  const file = (e.target as HTMLInputElement).files?.[0]
-  if (!file) return
   try {
     const text = await file.text()
     seen.value = (await take(api.POST('/studios/import/look', { body: text, bodySerializer: (b) => b }))).says
@@ -68,8 +67,12 @@ async function bring() {
       <p v-if="error" class="danger" role="alert">{{ error }}</p>
     </form>
     <section class="flour own">
-      <label for="doc">Bring a studio in, from its document</label>
-      <input id="doc" type="file" accept="application/json,.json" @change="look" />
+      <FilePick
+        label="Bring a studio in"
+        accept="application/json,.json"
+        hint="its document, JSON, up to 16 MB"
+        @file="look"
+      />
       <p v-if="wrong" class="danger" role="alert">{{ wrong }}</p>
       <template v-if="doc">
         <p role="status">{{ seen }}</p>

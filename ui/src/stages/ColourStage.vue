@@ -74,12 +74,27 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
           light to dark, {{ found.data.value.boardIn.text }} of wiping
           <WhyNumber :why="found.data.value.boardIn.why" :of="`Wiping: ${found.data.value.boardIn.text}`" />
         </p>
-        <ol class="small">
+        <ol class="small pats">
           <li v-for="b in found.data.value.board" :key="b.name + b.swatch">
-            <span class="pat" :style="{ background: b.swatch }" aria-hidden="true"></span> {{ b.name }}
-            <span class="quiet">{{ b.clean }}</span>
+            <span class="pat" :style="{ background: b.swatch }" aria-hidden="true"></span>
+            <span
+              >{{ b.name }}<br /><span class="quiet">{{ b.clean }}</span></span
+            >
           </li>
         </ol>
+        <template v-if="found.data.value.kneaded.length">
+          <h3>As the plan kneads</h3>
+          <template v-for="d in found.data.value.kneaded" :key="d.when">
+            <p class="small">
+              <b>{{ d.when }}</b>, <span class="quiet">{{ d.clean }}</span>
+            </p>
+            <ol class="small pats">
+              <li v-for="(c, i) in d.colours" :key="i">
+                <span class="pat" :style="{ background: c.swatch }" aria-hidden="true"></span> {{ c.name }}
+              </li>
+            </ol>
+          </template>
+        </template>
       </section>
     </aside>
     <section class="flour work" :aria-label="chosen.name">
@@ -183,7 +198,7 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
           <Button label="Use these" size="small" severity="secondary" outlined @click="set('gels', o.key)" />
         </div>
       </section>
-      <ColourTarget :key="'t' + chosen.key" :colour="chosen" :commission="commission" :named="found.data.value.named" />
+      <ColourTarget :key="'t' + chosen.key" :colour="chosen" :named="found.data.value.named" />
       <ColourTools :key="'f' + chosen.key" :colour="chosen" :commission="commission.id" />
     </section>
   </div>
@@ -235,6 +250,22 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
 }
 .board p {
   margin: 2px 0;
+}
+.board h3 {
+  font-size: 15px;
+  margin: 12px 0 4px;
+}
+.pats {
+  list-style: none;
+  padding: 0;
+  margin: 6px 0 10px;
+}
+.pats li {
+  display: flex;
+  gap: 8px;
+  align-items: center;
+  margin: 4px 0;
+  line-height: 1.25;
 }
 .work {
   padding: 18px 24px 22px;

@@ -3,43 +3,37 @@ import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
 import Select from 'primevue/select'
 import { computed, ref, useId } from 'vue'
-import { api, take, type ColourView, type CommissionView, type Option } from '../api/client'
+import { api, Refused, take, type ColourView, type Option } from '../api/client'
 import { useAct, usePantry } from '../api/queries'
 import PhotoPicker from '../parts/PhotoPicker.vue'
 import { useWords } from '../words/words'
 
-const props = defineProps<{ colour: ColourView; commission: CommissionView; named: Option[] }>()
+const props = defineProps<{ colour: ColourView; named: Option[] }>()
 const w = useWords()
 const id = useId()
 const text = ref(props.colour.target)
 const name = ref(props.colour.name)
 const fault = ref('')
+const choices = ref<{ say: string; text: string }[]>([])
 const pantry = usePantry()
 const lots = computed(() =>
   (pantry.data.value?.shelves ?? []).flatMap((s) => s.lots).filter((l) => l.swatch && /^#/.test(l.swatch)),
 )
-const saving = useAct(async (studio, set: Record<string, string>) => {
-  for (const piece of props.colour.ids) {
-    const row = props.commission.pieces.find((p) => p.id === piece)
-    if (row)
-      await take(
-        api.POST('/s/{studio}/rows/{kind}/{id}', {
-          params: { path: { studio, kind: 'pieces', id: piece } },
-          body: { version: row.version, set },
-        }),
-      )
-  }
-})
+const saving = useAct((studio, body: { ids: number[]; swatch: string; name: string }) =>
+  take(api.POST('/s/{studio}/target', { params: { path: { studio } }, body })),
+)
 function byName(hex: string) {
   text.value = hex
   name.value = props.named.find((n) => n.code === hex)?.say ?? name.value
 }
 async function save() {
   fault.value = ''
+  choices.value = []
   try {
-    await saving.mutateAsync({ swatch: text.value, colour: name.value })
+    await saving.mutateAsync({ ids: props.colour.ids, swatch: text.value, name: name.value })
   } catch (err) {
     fault.value = err instanceof Error ? err.message : 'It was not saved.'
+    choices.value = (err instanceof Refused && err.problem.fields?.[0]?.choices) || []
   }
 }
 </script>
@@ -62,8 +56,25 @@ async function save() {
             aria-label="Swatch, picked"
             @change="(e) => (text = (e.target as HTMLInputElement).value.toUpperCase())"
           />
-          <InputText :id="id + 's'" v-model="text" :invalid="!!fault" autocomplete="off" fluid />
+          <InputText
+            :id="id + 's'"
+            v-model="text"
+            :invalid="!!fault"
+            :aria-describedby="fault ? id + 'f' : undefined"
+            autocomplete="off"
+            fluid
+          />
         </div>
+        <p v-if="fault" :id="id + 'f'" class="danger small" role="alert">{{ fault }}</p>
+        <Button
+          v-for="c in choices"
+          :key="c.text"
+          :label="c.say"
+          size="small"
+          severity="secondary"
+          outlined
+          @click="text = c.text"
+        />
       </div>
       <div>
         <span :id="id + 'o'" class="small">{{ w('A colour of ours') }}</span>
@@ -99,7 +110,6 @@ async function save() {
       </div>
     </div>
     <PhotoPicker @picked="(hex) => (text = hex)" />
-    <p v-if="fault" class="danger small" role="alert">{{ fault }}</p>
     <div><Button :label="w('Take this colour')" size="small" :loading="saving.isPending.value" @click="save" /></div>
   </section>
 </template>
