@@ -228,7 +228,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		return Document{}, fault.New(fault.Syntax, place, format, args...)
 	}
 	usual := NewKitchen("")
-	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.Sides = usual.DropG, usual.DabG, usual.UnitGrams, usual.Sides // a document of before has none
+	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides // a document of before has none
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&d); err != nil {
@@ -244,6 +244,9 @@ func ReadDocument(raw []byte) (Document, error) {
 	}
 	if d.Format != DocumentFormat {
 		return refuse("format", "The format is %q; this program reads %q.", d.Format, DocumentFormat)
+	}
+	if old := d.Kitchen.GramsPerTsp; old != nil {
+		d.Kitchen.SpoonGrams, d.Kitchen.GramsPerTsp = UnitGrams{d.Kitchen.Powder: *old}, nil
 	}
 	return d, d.check()
 }
@@ -265,6 +268,12 @@ func (d *Document) check() error {
 		return err
 	}
 	if err := k.checkSides(); err != nil {
+		return err
+	}
+	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, powders, 1, 8); err != nil {
+		return err
+	}
+	if err := checkGrams("kitchen.unitGrams", k.UnitGrams, countedUnits, 0.01, 50000); err != nil {
 		return err
 	}
 	for i, t := range d.Tools {

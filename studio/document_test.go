@@ -2,6 +2,7 @@ package studio_test
 
 import (
 	"bytes"
+	"regexp"
 	"strings"
 	"testing"
 	"time"
@@ -193,4 +194,27 @@ func FuzzReadDocument(f *testing.F) {
 			t.Fatal("another format was read")
 		}
 	})
+}
+
+// TestADocumentOfBefore knew one teaspoon, of the hardener.
+func TestADocumentOfBefore(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	raw := h.export(h.slug)
+	for _, field := range []string{"spoonGrams", "unitGrams", "sides"} {
+		raw = regexp.MustCompile(`\n *"`+field+`": \{\},`).ReplaceAll(raw, nil)
+	}
+	old := bytes.Replace(raw, []byte(`"powder"`), []byte(`"gramsPerTsp": 3.1, "powder"`), 1)
+	d, err := studio.ReadDocument(old)
+	h.ok(err)
+	if g := d.Kitchen.SpoonGrams["cmc"]; g != 3.1 || d.Kitchen.GramsPerTsp != nil {
+		t.Errorf("%+v", d.Kitchen)
+	}
+	if bytes.Contains(raw, []byte("spoonGrams")) {
+		t.Error("the document is no document of before")
+	}
+	for _, bad := range []string{`"spoonGrams": {"lead": 3}`, `"spoonGrams": {"cmc": 30}`, `"unitGrams": {"bucket": 3}`} {
+		_, err := studio.ReadDocument(bytes.Replace(raw, []byte(`"powder"`), []byte(bad+`, "powder"`), 1))
+		h.refused(err, "kitchen."+bad[1:strings.Index(bad, `":`)], "")
+	}
 }

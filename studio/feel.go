@@ -165,7 +165,7 @@ func (b *benchOf) rescues(l *Lot, base, e float64) []Rescue {
 	}
 	fine := func(name string, g float64, why *Why) Figure {
 		if strings.HasPrefix(name, "hardener") {
-			name += ", " + b.spoonsSay(g)
+			name += ", " + b.spoonsSay(b.k.Powder, g)
 		}
 		return Figure{g, r.say(name), trimmed(math.Max(g, 0.01), 2) + " g", why}
 	}

@@ -133,7 +133,7 @@ func nearestPaste(e float64) string {
 }
 
 func (b *benchOf) dose(school string, plainG float64) (paste.HardenerOut, error) {
-	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.GramsPerTsp, Spoons: new(b.spoons())})
+	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.spoonOf(b.k.Powder), Spoons: new(b.spoons())})
 }
 
 func (b *benchOf) spoons() string {
@@ -192,7 +192,7 @@ func restSays(d paste.HardenerOut) string {
 
 func spoonsText(d paste.HardenerOut, k *Kitchen) string {
 	s := d.SpoonText
-	if k.GramsPerTsp != nil {
+	if k.spoonOf(k.Powder) != nil {
 		s += " of yours, level"
 	}
 	return s
@@ -200,8 +200,8 @@ func spoonsText(d paste.HardenerOut, k *Kitchen) string {
 
 func doseWhy(d paste.HardenerOut, k *Kitchen) *Why {
 	spoon := "by the powder's density"
-	if k.GramsPerTsp != nil {
-		spoon = trimmed(*k.GramsPerTsp, 2) + " g, weighed"
+	if own := k.spoonOf(k.Powder); own != nil {
+		spoon = trimmed(*own, 2) + " g, weighed"
 	}
 	return &Why{Rule: "Hardener is dosed by mass, in per cent of the plain paste; the school defines the spoon.", Formula: "powder = plain paste × % × brand factor",
 		Values: []Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}

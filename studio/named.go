@@ -97,13 +97,12 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 	return out, err
 }
 
-// spoonsSay is grams of powder in spoons of one's own, with what rounding them
-// does; "" for what is no powder.
-func (b *benchOf) spoonsSay(g float64) string {
-	perTsp := measure.Densities[b.k.Powder].Nominal * measure.SpoonSchools[b.spoons()].Tsp
+// spoonsSay is grams of a powder in level spoons, with what rounding them does.
+func (b *benchOf) spoonsSay(powder string, g float64) string {
+	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.spoons()].Tsp
 	own := ""
-	if b.k.GramsPerTsp != nil {
-		perTsp, own = *b.k.GramsPerTsp, " of yours, level"
+	if mine := b.k.spoonOf(powder); mine != nil {
+		perTsp, own = *mine, " of yours, level"
 	}
 	tsp := g / perTsp
 	rounded := measure.Round(tsp, 0.125) * perTsp

@@ -15,7 +15,6 @@ type Kitchen struct {
 	TempC         float64     `json:"tempC"`
 	RHPercent     float64     `json:"rhPercent"`
 	FreezerPlaces int         `json:"freezerPlaces"`
-	GramsPerTsp   *float64    `json:"gramsPerTsp,omitempty"`
 	ScaleStepG    float64     `json:"scaleStepG"`
 	Powder        string      `json:"powder"`
 	School        string      `json:"school"`
@@ -43,6 +42,8 @@ type Kitchen struct {
 	Hours         []Hours     `json:"hours" gorm:"serializer:json"`
 	Exceptions    []Exception `json:"exceptions" gorm:"serializer:json"`
 	UnitGrams     UnitGrams   `json:"unitGrams" gorm:"serializer:json"`
+	SpoonGrams    UnitGrams   `json:"spoonGrams" gorm:"serializer:json"` // a level teaspoon of each powder
+	GramsPerTsp   *float64    `json:"gramsPerTsp,omitempty" gorm:"-"`    // of a document of before: of the hardener
 	DropG         float64     `json:"dropG"`
 	DabG          float64     `json:"dabG"`
 	Sides         Sides       `json:"sides" gorm:"serializer:json"`
@@ -52,7 +53,8 @@ type Kitchen struct {
 // Sides is which side this studio is on where good makers differ, by question.
 type Sides map[string]string
 
-// UnitGrams is how many grams are in one packet, sachet, leaf, sheet or stick.
+// UnitGrams is how many grams are in one packet, sachet, leaf, sheet or stick,
+// or in a spoon, by what it is of.
 type UnitGrams map[string]float64
 
 // Tray is trays of one size.

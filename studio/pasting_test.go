@@ -36,7 +36,7 @@ func TestADoseGoesIntoThePlainPasteAtHand(t *testing.T) {
 	h := newHouse(t)
 	h.lot("Soft", "softSugarPaste", "1 kg", nil)
 	h.lot("Flower", "flowerPaste", "500 g", nil)
-	h.kitchen(set{"gramsPerTsp": "2.8 g"})
+	h.kitchen(set{"spoonGrams": "CMC 2.8 g"})
 	o := h.order(nil)
 	p := h.piece(o, h.mould(nil), nil)
 	h.must(studio.KindPiece, p, set{"school": "modelling"})
@@ -73,7 +73,7 @@ func TestAHeavyDoseIsShapedAtOnceAndWarnsPastItsLimit(t *testing.T) {
 	for _, s := range h.steps("rest") {
 		t.Errorf("%s: a heavy dose does not rest", s.Title)
 	}
-	h.kitchen(set{"gramsPerTsp": "8 g"}) // a heaped spoon of one's own: 12 % and more
+	h.kitchen(set{"spoonGrams": "CMC 8 g"}) // a heaped spoon of one's own: 12 % and more
 	v = h.view(o, p)
 	i := slices.IndexFunc(v.Paste.Schools, func(d studio.DoseView) bool { return d.Code == "extra" })
 	if d := v.Paste.Schools[i]; !strings.Contains(d.Warning, "8 %") || d.Percent != "8 %" {

@@ -1,10 +1,12 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"math"
 	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -111,8 +113,8 @@ func readStock(r reader, text, field, kind string) (float64, error) {
 		return 0, err
 	}
 	perML := d.Nominal
-	if r.k.GramsPerTsp != nil && kind == r.k.Powder {
-		perML = *r.k.GramsPerTsp / measure.SpoonSchools["metric"].Tsp
+	if own := r.k.spoonOf(kind); own != nil {
+		perML = *own / measure.SpoonSchools["metric"].Tsp
 	}
 	g = *q.Value * perML
 	if g < f.lo || g > f.hi {
@@ -373,25 +375,65 @@ func (l *Lot) asks(r reader) string {
 }
 
 // countedUnits are what people count instead of weighing.
-var countedUnits = []string{"sachet", "packet", "stick", "leaf", "sheet"}
+var countedUnits = options("sachet", "sachet", "packet", "packet", "stick", "stick", "leaf", "leaf", "sheet", "sheet")
 
-func readUnitGrams(text string) (UnitGrams, error) {
+// powders are what people take by the spoon, as they write them, by kind.
+var powders = options("cmc", "CMC", "tragacanth", "tragacanth", "cornflour", "cornflour", "icingSugar", "icing sugar")
+
+// spoonOf is the grams in a level teaspoon of this kitchen, nil when nobody has
+// weighed one.
+func (k *Kitchen) spoonOf(kind string) *float64 {
+	if g, ok := k.SpoonGrams[kind]; ok {
+		return &g
+	}
+	return nil
+}
+
+// readGrams reads lines such as "sachet 11 g" for the things that choices names.
+func readGrams(name, text string, choices []Option, lo, hi float64) (UnitGrams, error) {
 	out := UnitGrams{}
+	says, example := make([]string, len(choices)), ""
+	for i, c := range choices {
+		says[i] = c.Say
+		example = cmp.Or(example, c.Say)
+	}
 	for _, l := range strings.Split(text, "\n") {
 		if l = strings.TrimSpace(l); l == "" {
 			continue
 		}
-		unit, amount, _ := strings.Cut(l, " ")
-		unit = strings.ToLower(strings.TrimSuffix(unit, ":"))
-		if !slices.Contains(countedUnits, unit) {
-			return nil, fault.New(fault.UnknownValue, "unitGrams", "%q is none of %s: write sachet 11 g.", unit, list(countedUnits))
+		lower := strings.ReplaceAll(strings.ToLower(l), "cornstarch", "cornflour")
+		lower = strings.ReplaceAll(lower, "powdered sugar", "icing sugar")
+		i := slices.IndexFunc(choices, func(c Option) bool { return strings.HasPrefix(lower, strings.ToLower(c.Say)) })
+		if i < 0 {
+			return nil, fault.New(fault.UnknownValue, name, "%q is none of %s: write %s 3 g.", l, list(says), example)
 		}
-		f := field[Kitchen]{name: "unitGrams", kind: "amount", dim: "mass", lo: 0.01, hi: 50000}
-		g, err := f.number(reader{&Kitchen{Units: "metric"}}, strings.TrimSpace(amount))
+		f := field[Kitchen]{name: name, kind: "amount", dim: "mass", lo: lo, hi: hi}
+		g, err := f.number(reader{&Kitchen{Units: "metric"}}, strings.Trim(lower[len(choices[i].Say):], " :"))
 		if err != nil {
 			return nil, err
 		}
-		out[unit] = g
+		out[choices[i].Code] = g
 	}
 	return out, nil
+}
+
+// checkGrams refuses grams of a document that nobody could have written.
+func checkGrams(name string, all UnitGrams, choices []Option, lo, hi float64) error {
+	for code, g := range all {
+		if !slices.ContainsFunc(choices, func(c Option) bool { return c.Code == code }) || !(g >= lo && g <= hi) {
+			return fault.New(fault.OutOfRange, name, "%s %g g cannot be.", code, g)
+		}
+	}
+	return nil
+}
+
+// gramsShown writes what readGrams reads.
+func gramsShown(r reader, all UnitGrams, choices []Option) string {
+	var out []string
+	for _, c := range choices {
+		if g, ok := all[c.Code]; ok {
+			out = append(out, r.say(c.Say)+" "+strconv.FormatFloat(g, 'f', -1, 64)+" g")
+		}
+	}
+	return strings.Join(out, "\n")
 }

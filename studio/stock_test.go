@@ -192,10 +192,20 @@ func (h *house) made(op string) (n int) {
 func TestAnAmountIsTakenAsItIsWritten(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
-	h.kitchen(set{"gramsPerTsp": "2.8 g"})
+	h.kitchen(set{"spoonGrams": "CMC 2.8 g"})
 	cmc := h.lot("CMC", "cmc", "2 tsp", nil)
 	if l := h.raw(cmc); !near(l.MassG, 5.6, 1e-9) {
 		t.Errorf("two of my teaspoons are %.3f g", l.MassG)
+	}
+	h.kitchen(set{"spoonGrams": "CMC 2.8 g\nCornstarch: 2.6 g\nicing sugar 2.5 g"}) // each powder by its own spoon
+	for kind, want := range map[string]float64{"cornflour": 5.2, "icingSugar": 5, "tragacanth": 6} {
+		if l := h.raw(h.lot(kind, kind, "2 tsp", nil)); !near(l.MassG, want, 1e-9) {
+			t.Errorf("two teaspoons of %s are %.3f g", kind, l.MassG)
+		}
+	}
+	for _, bad := range []string{"CMC", "CMC 30 g", "flour 3 g", "CMC lots"} {
+		_, err := h.ChangeKitchen(t.Context(), h.slug, studio.ChangeIn{Version: h.kitchenVersion(), Set: set{"spoonGrams": bad}})
+		h.refused(err, "spoonGrams", "")
 	}
 	white := h.lot("White", "sugarPaste", "1 lb 2 oz", nil)
 	if l := h.raw(white); !near(l.MassG, 510.29, 0.01) {

@@ -83,23 +83,19 @@ var kitchenFields = []*field[Kitchen]{
 		show: func(_ reader, k *Kitchen, _ time.Time) string {
 			return shown(k.Formers, func(f Former) string { return strconv.Itoa(f.Count) + " " + f.Name })
 		}},
-	{name: "gramsPerTsp", label: "My level teaspoon of powder weighs", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 1, hi: 8, hint: "empty: by the powder's table", at: func(k *Kitchen) any { return &k.GramsPerTsp }},
 	{name: "scaleStepG", label: "My scale shows steps of", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 50, must: true, at: func(k *Kitchen) any { return &k.ScaleStepG }},
-	{name: "unitGrams", label: "Grams in one of mine, one a line", group: "Habits", kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
-		read: func(_ reader, text string, k *Kitchen, _ time.Time) error {
-			x, err := readUnitGrams(text)
-			k.UnitGrams = x
+	{name: "spoonGrams", label: "My level teaspoons weigh, one a line", group: "Habits", kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
+		read: func(_ reader, text string, k *Kitchen, _ time.Time) (err error) {
+			k.SpoonGrams, err = readGrams("spoonGrams", text, powders, 1, 8)
 			return err
 		},
-		show: func(_ reader, k *Kitchen, _ time.Time) string {
-			var out []string
-			for _, unit := range countedUnits {
-				if g, ok := k.UnitGrams[unit]; ok {
-					out = append(out, unit+" "+strconv.FormatFloat(g, 'f', -1, 64)+" g")
-				}
-			}
-			return strings.Join(out, "\n")
-		}},
+		show: func(r reader, k *Kitchen, _ time.Time) string { return gramsShown(r, k.SpoonGrams, powders) }},
+	{name: "unitGrams", label: "Grams in one of mine, one a line", group: "Habits", kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
+		read: func(_ reader, text string, k *Kitchen, _ time.Time) (err error) {
+			k.UnitGrams, err = readGrams("unitGrams", text, countedUnits, 0.01, 50000)
+			return err
+		},
+		show: func(r reader, k *Kitchen, _ time.Time) string { return gramsShown(r, k.UnitGrams, countedUnits) }},
 	{name: "dropG", label: "A drop of gel weighs", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 1, must: true, assumed: true, hint: "weigh 20 drops", at: func(k *Kitchen) any { return &k.DropG }},
 	{name: "dabG", label: "A dab of gel (toothpick tip) weighs", group: "Habits", kind: "amount", dim: "mass", fine: true, lo: 0.0001, hi: 1, must: true, assumed: true, at: func(k *Kitchen) any { return &k.DabG }},
 	{name: "mixWith", label: "In \"1:1 with modelling paste\" I mean", group: "Habits", kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *Kitchen) any { return &k.MixWith }},

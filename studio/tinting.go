@@ -369,7 +369,7 @@ func (b *benchOf) fromTubs(w *worked, t *tint) {
 	if have+0.05 < w.strength {
 		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.strength, Powder: &b.k.Powder}); err == nil {
 			w.adds = append(w.adds, b.powder(d.AddPowderG))
-			v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: b.spoonsSay(d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: Figure{d.AddPowderG, "g", trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
+			v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: b.spoonsSay(b.k.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: Figure{d.AddPowderG, "g", trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
 			w.rest = max(w.rest, 30)
 			v.Rest = "Knead warm together, then 30 min in a bag."
 		}

@@ -27,7 +27,15 @@ ALTER TABLE pieces
 -- has weighed.
 ALTER TABLE studios
     ADD COLUMN unit_grams  jsonb NOT NULL DEFAULT '{}',
+    ADD COLUMN spoon_grams jsonb NOT NULL DEFAULT '{}',
     ADD COLUMN drop_g      double precision NOT NULL DEFAULT 0.045 CHECK (drop_g BETWEEN 0.001 AND 1),
     ADD COLUMN dab_g       double precision NOT NULL DEFAULT 0.015 CHECK (dab_g BETWEEN 0.0001 AND 1),
     ADD COLUMN sides       jsonb NOT NULL DEFAULT '{}',
     ADD COLUMN mix_with    text NOT NULL DEFAULT '' CHECK (mix_with IN ('', 'flowerPaste', 'modellingPaste'));
+
+-- A level teaspoon of each powder, not of one. The owner of the tables is bound
+-- by their rules too, and changes the rows of all studios this once.
+ALTER TABLE studios NO FORCE ROW LEVEL SECURITY;
+UPDATE studios SET spoon_grams = jsonb_build_object(powder, grams_per_tsp) WHERE grams_per_tsp IS NOT NULL;
+ALTER TABLE studios FORCE ROW LEVEL SECURITY;
+ALTER TABLE studios DROP COLUMN grams_per_tsp;
