@@ -425,6 +425,15 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 	if err != nil || out.De00 > 12 {
 		return nil
 	}
+	coloured := 0
+	for _, u := range out.Use {
+		if i := slices.IndexFunc(lots, func(l *Lot) bool { return fmt.Sprint(l.ID) == u.Name }); lots[i].Swatch != nil {
+			coloured++
+		}
+	}
+	if t.way != fromLeftovers && !b.offersTubs(coloured, out.De00) {
+		return nil
+	}
 	v := &TubsView{Use: []MixView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: t.way == fromLeftovers, Try: []string{}}
 	saved := 0.0
 	const thumb = 10.0

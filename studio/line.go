@@ -527,6 +527,9 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 		if w.view.Paste.Rest != "" {
 			s.Says = append(s.Says, w.view.Paste.Rest)
 		}
+		if note := l.b.packetNote(w); note != "" {
+			s.Says = append(s.Says, note)
+		}
 	case "press":
 		ball := mk.Ball
 		ball.Unit = "each ball, " + mk.Tolerance

@@ -174,6 +174,26 @@ func TestTheStudioTakesASide(t *testing.T) {
 	if len(all) != 4 {
 		t.Errorf("%+v", all)
 	}
+	rose := h.piece(o, m, set{"name": "Rosehips"})
+	if v := h.view(o, rose).Paste; len(v.Sides) != 0 {
+		t.Errorf("a rosehip is no rose: %+v", v.Sides)
+	}
+	h.must(studio.KindPiece, rose, set{"name": "Tea rose, open", "eaten": "shown"})
+	for side, strength := range map[string]float64{"halfAndHalf": 1.6, "flowerPaste": 2.8} {
+		h.ok(h.TakeSide(t.Context(), h.slug, "roses", side))
+		if v := h.view(o, rose).Paste; !near(v.Peg.Value, strength, 1e-9) {
+			t.Errorf("%s: %+v in %s", side, v.Peg, v.WindowSays)
+		}
+	}
+	h.lot("Moulding", "mouldingReadyPaste", "2 kg", nil)
+	h.must(studio.KindPiece, rose, set{"name": "Leaf", "peg": "0.9"})
+	if v := h.view(o, rose).Paste; len(v.Sides) != 1 || v.Sides[0].Code != "packet" || has(v.Notes, "pinch") {
+		t.Errorf("%+v %q", v.Sides, v.Notes)
+	}
+	h.ok(h.TakeSide(t.Context(), h.slug, "packet", "hardened"))
+	if v := h.view(o, rose).Paste; !has(v.Notes, "pinch of CMC") {
+		t.Errorf("%q", v.Notes)
+	}
 	h.refused(h.TakeSide(t.Context(), h.slug, "eatenTopper", "marble"), "side", "")
 	h.refused(h.TakeSide(t.Context(), h.slug, "jam", "first"), "question", "")
 }
@@ -220,4 +240,29 @@ func TestAColourInAnotherBase(t *testing.T) {
 	h.refused(err, "target", "")
 	_, err = h.ShowRecipe(t.Context(), h.slug, 1, "#6B9455", "royal icing", "much")
 	h.refused(err, "grams", "")
+}
+
+// TestWhoBallsLeftoversIsOfferedNone: a colour out of tubs is for those who
+// knead them together; who keeps them apart is shown the tub of that colour.
+func TestWhoBallsLeftoversIsOfferedNone(t *testing.T) {
+	t.Parallel()
+	h := hollow(t)
+	offered := func() (n int) {
+		for _, c := range h.colours(1).Colours {
+			if c.Tubs != nil {
+				n++
+			}
+		}
+		return n
+	}
+	if offered() == 0 {
+		t.Fatal("the demo has tubs for none of its colours")
+	}
+	all := offered()
+	for side, most := range map[string]int{"balled": 0, "kept": all - 1, "recombined": all} {
+		h.ok(h.TakeSide(t.Context(), h.slug, "leftovers", side))
+		if n := offered(); n > most || side == "recombined" && n != all {
+			t.Errorf("%s: %d of %d colours out of tubs", side, n, all)
+		}
+	}
 }

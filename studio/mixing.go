@@ -61,7 +61,7 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		school = "light"
 	}
 	peg := p.PegPercent
-	if e, light, ok := b.eatenTopper(w, advice, plain); ok && peg == nil && p.School == "" {
+	if e, light, ok := b.sidePeg(w, advice, plain); ok && peg == nil && p.School == "" {
 		if light {
 			school = "light"
 		} else {
@@ -107,6 +107,9 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 	}
 	if w.family == "" {
 		w.family = familyOf(w.uses, w.strength)
+	}
+	if note := b.packetNote(w); note != "" {
+		v.Notes = append(v.Notes, note)
 	}
 	if p.WayOut == "backIt" && w.advice.Empty {
 		for _, o := range w.advice.WaysOut {

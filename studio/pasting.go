@@ -41,7 +41,7 @@ func or0(x *float64) float64 {
 func (b *benchOf) paste(w *worked, plain float64) {
 	a, p, r := &w.advice, w.p, b.r
 	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: append([]string{}, w.refused...),
-		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}, Knead: []string{}, Sides: b.sidesOf(w)}
+		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}, Knead: []string{}}
 	w.view.Paste = v
 	v.Axis = []AxisMark{{plain, r.say("sugar paste")}, {0.9, r.say("moulding-ready")}, {1.6, "half and half"}, {2.8, r.say("flower paste")}}
 	for _, d := range a.Demands {
@@ -77,6 +77,7 @@ func (b *benchOf) paste(w *worked, plain float64) {
 	b.doughs(w, v)
 	b.choose(w, v, &advice, plain)
 	b.schools(w, v, &advice, plain)
+	v.Sides = b.sidesOf(w)
 }
 
 // withWayOut asks again without the upper demand that the way out answers.

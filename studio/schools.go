@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 	"time"
+	"unicode"
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
@@ -118,13 +119,13 @@ func (k *Kitchen) checkSides() error {
 // sidesOf are the questions that a piece raises.
 func (b *benchOf) sidesOf(w *worked) []SchoolView {
 	var codes []string
-	if !w.advice.Empty && w.advice.Use != nil && w.advice.Use.Way == "mouldingReadyPaste" {
+	if w.fromPacket() {
 		codes = append(codes, "packet")
 	}
 	if w.p.Eaten == "mouthful" {
 		codes = append(codes, "eatenTopper")
 	}
-	if strings.Contains(strings.ToLower(w.p.Name), "rose") {
+	if isRoseName(w.p.Name) {
 		codes = append(codes, "roses")
 	}
 	if len(codes) == 0 {
@@ -133,20 +134,71 @@ func (b *benchOf) sidesOf(w *worked) []SchoolView {
 	return b.k.schoolViews(b.r, codes...)
 }
 
-// eatenTopper is the strength of a mouthful by the side that this studio has
-// taken, when the window of the piece allows it; light: by the light dose.
-func (b *benchOf) eatenTopper(w *worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
-	side, own := b.k.Sides["eatenTopper"]
-	if !own || w.p.Eaten != "mouthful" || a.Empty {
+// sidePeg is the strength of a rose or of a mouthful by the side that this
+// studio has taken, when the window of the piece allows it; light: by the light
+// dose.
+func (b *benchOf) sidePeg(w *worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
+	if a.Empty {
 		return 0, false, false
 	}
-	e = 1.6
-	if light = side == "lightDose"; light {
-		d, err := b.dose("light", 100)
-		if err != nil {
-			return 0, false, false
+	rose, isRose := b.k.Sides["roses"]
+	topper, isTopper := b.k.Sides["eatenTopper"]
+	switch {
+	case isRose && isRoseName(w.p.Name):
+		e = map[string]float64{"halfAndHalf": 1.6, "flowerPaste": 2.8}[rose]
+	case isTopper && w.p.Eaten == "mouthful":
+		e = 1.6
+		if light = topper == "lightDose"; light {
+			d, err := b.dose("light", 100)
+			if err != nil {
+				return 0, false, false
+			}
+			e = (plain + d.Percent) / (1 + d.Percent/100)
 		}
-		e = (plain + d.Percent) / (1 + d.Percent/100)
+	default:
+		return 0, false, false
 	}
 	return e, light, e >= a.Window.From-1e-9 && (a.Window.To == nil || e <= *a.Window.To+1e-9)
 }
+
+func isRoseName(name string) bool {
+	return slices.ContainsFunc(strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) }), func(word string) bool {
+		return word == "rose" || word == "roses" || word == "rosebud" || word == "rosebuds"
+	})
+}
+
+// fromPacket reports whether a piece is made of moulding-ready paste.
+func (w *worked) fromPacket() bool {
+	return slices.ContainsFunc(w.uses, func(m mixPart) bool { return m.lot != nil && m.lot.Kind == "mouldingReadyPaste" }) ||
+		len(w.uses) == 0 && !w.advice.Empty && w.advice.Use != nil && w.advice.Use.Way == "mouldingReadyPaste"
+}
+
+// packetNote is what this studio does with paste from the packet.
+func (b *benchOf) packetNote(w *worked) string {
+	switch {
+	case !w.fromPacket():
+		return ""
+	case b.k.Sides["packet"] == "hardened":
+		return b.r.say("Cling test first: when the paste sticks to dry fingers, knead in a pinch of " + powderNames[b.k.Powder] + ", off the board.")
+	case b.k.Sides["packet"] == "straight":
+		return "Straight from the packet: no powder."
+	}
+	return ""
+}
+
+// offersTubs reports whether a colour out of leftovers is for this studio:
+// whoever balls them has none, whoever keeps them apart uses a tub for its own
+// colour only.
+func (b *benchOf) offersTubs(coloured int, de00 float64) bool {
+	switch b.k.Sides["leftovers"] {
+	case "balled":
+		return false
+	case "kept":
+		return coloured == 1 && de00 <= sameColour
+	}
+	return true
+}
+
+// sameColour is how far a tub may be from a colour to be a tub of it, CIEDE2000
+// (assumed: side by side one sees it, on a cake one does not).
+const sameColour = 2.0

@@ -104,6 +104,7 @@ function toggle(code: string) {
         :options="listed"
         option-label="say"
         option-value="code"
+        :placeholder="listed.find((c) => c.code === '')?.say"
         :aria-labelledby="id + 'l'"
         :label-id="id"
         :invalid="!!error"
