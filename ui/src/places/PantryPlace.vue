@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, nextTick, ref, watch } from 'vue'
 import { useRoute } from 'vue-router'
 import { usePantry, useSchools, useStudio } from '../api/queries'
 import BringIn from '../parts/BringIn.vue'
@@ -25,7 +25,30 @@ const first = ['name', 'kind', 'massG', 'openedOn', 'bestBefore', 'swatch', 'all
 function made(id: number) {
   adding.value = false
   open.value = id
+  sought = true
 }
+// a lot that an address or a new row names is brought into view, once it is there
+let sought = open.value > 0
+watch(
+  [() => pantry.data.value, open],
+  async () => {
+    if (!sought || !pantry.data.value) return
+    await nextTick()
+    const lot = document.querySelector('.shelf > .wide')
+    if (!lot) return
+    sought = false
+    lot.scrollIntoView({ block: 'start' })
+  },
+  { immediate: true },
+)
+watch(
+  () => route.query.lot,
+  (lot) => {
+    if (!lot) return
+    sought = true
+    open.value = Number(lot)
+  },
+)
 </script>
 
 <template>

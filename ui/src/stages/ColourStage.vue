@@ -71,7 +71,7 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
       <section class="flour board" aria-label="On the board">
         <h2>On the board</h2>
         <p class="small quiet">
-          light to dark, {{ found.data.value.boardIn.text }} of wiping
+          light to dark, wiping {{ found.data.value.boardIn.text }}
           <WhyNumber :why="found.data.value.boardIn.why" :of="`Wiping: ${found.data.value.boardIn.text}`" />
         </p>
         <ol class="small pats">
