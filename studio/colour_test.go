@@ -199,6 +199,20 @@ func TestRelatedTonesOfOneMix(t *testing.T) {
 	if len(byName["near black"].LetDown) != 0 {
 		t.Error("nothing is darker than the near-black")
 	}
+	// half of a part-mixed piece is coloured, and only that half gets gel
+	dark := byName["fern green, dark"]
+	var large studio.Piece
+	h.ok(h.Store.In(t.Context(), h.slug, func(tx studio.Tx) (err error) { large, err = tx.Piece(dark.IDs[0]); return err }))
+	h.ok(h.SetColour(t.Context(), h.slug, dark.IDs, "gels", large.Gels, new(false)))
+	through := h.colours(1)
+	for _, c := range through.Colours {
+		if c.Name != "fern green, dark" {
+			continue
+		}
+		if c.Plain != "" || dark.Plain == "" || !near(c.Recipe.Total.Value, 2*dark.Recipe.Total.Value, 1e-6) || !has(dark.Steps, "Part-mixed") || has(c.Steps, "Part-mixed") {
+			t.Errorf("mixed through %+v, part-mixed %+v", c.Recipe.Total, dark.Recipe.Total)
+		}
+	}
 	if m := byName["fern green, dark"].Marbled; m == nil || !strings.Contains(m.Say, "fold") {
 		t.Errorf("%+v", m)
 	}

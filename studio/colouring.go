@@ -34,6 +34,7 @@ type ColourView struct {
 	Pieces  []string     `json:"pieces"`
 	IDs     []int64      `json:"ids"`
 	Total   string       `json:"total" doc:"paste of this colour"`
+	Plain   string       `json:"plain,omitempty" doc:"that stays plain beside it, of a part-mixed piece"`
 	Base    string       `json:"base"`
 	Way     string       `json:"way" enum:"gels,leftovers,asItIs"`
 	Say     string       `json:"say" doc:"why there is no recipe"`
@@ -207,7 +208,8 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out Colou
 type colourGroup struct {
 	key    string
 	pieces []*worked
-	grams  float64
+	grams  float64 // that are coloured
+	plain  float64 // that stay plain, of part-mixed pieces
 }
 
 func (b *benchOf) colourGroups(c *Commission, ps []Piece) (out []*colourGroup) {
@@ -217,13 +219,15 @@ func (b *benchOf) colourGroups(c *Commission, ps []Piece) (out []*colourGroup) {
 			continue
 		}
 		w := b.work(c, p)
-		key := fmt.Sprintf("%s %s %s %s", p.Swatch, p.ColourFrom, p.Gels, w.tintBase())
+		key := fmt.Sprintf("%s %s %s %t %s", p.Swatch, p.ColourFrom, p.Gels, p.Marbled, w.tintBase())
 		j := slices.IndexFunc(out, func(g *colourGroup) bool { return g.key == key })
 		if j < 0 {
 			out, j = append(out, &colourGroup{key: key}), len(out)
 		}
 		out[j].pieces = append(out[j].pieces, w)
-		out[j].grams += w.batch.PasteG
+		if w.tint != nil {
+			out[j].grams, out[j].plain = out[j].grams+w.tint.grams, out[j].plain+w.tint.plain
+		}
 	}
 	sort.SliceStable(out, func(i, j int) bool { return lightOf(out[i].first().p.Swatch) > lightOf(out[j].first().p.Swatch) })
 	return out
@@ -307,6 +311,9 @@ func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 	if g.grams > 0 {
 		v.Total = b.r.mass(math.Ceil(g.grams))
 	}
+	if g.plain > 0 {
+		v.Plain = b.r.mass(math.Ceil(g.plain))
+	}
 	if t == nil {
 		v.Say = w.view.Missing
 		return v
@@ -331,11 +338,11 @@ func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 			}
 		}
 		v.Others = slices.DeleteFunc(v.Others, func(o RecipeView) bool { return o.Key == v.Recipe.Key || o.Key == "" })
-		v.Steps = b.addingSteps(t)
+		v.Steps = b.addingSteps(t, g.grams)
 	} else if t.way == fromGels && t.say == "" {
 		v.Say = "The base as it is comes nearest: no gel of the pantry brings it closer."
 	}
-	v.Tubs = b.tubsView(w, g.grams)
+	v.Tubs = b.tubsView(w, g.grams+g.plain)
 	v.Pats = b.pats(w)
 	if t.way == fromGels {
 		v.LetDown = b.letDowns(g, darker)
@@ -395,19 +402,23 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams f
 // restHours is how long a colour deepens before it is judged (assumed).
 const restHours = "2 to 4 h"
 
-func (b *benchOf) addingSteps(t *tint) []string {
+func (b *benchOf) addingSteps(t *tint, grams float64) []string {
 	var half []string
 	for _, x := range t.parts {
-		if x.grams*2/3 < b.k.DabG {
-			half = append(half, "most of the paste coloured with "+x.lot.Name)
+		g := x.dose * grams / 100 * 2 / 3
+		if g < b.k.DabG {
+			half = append(half, "less than a dab of "+x.lot.Name)
 			continue
 		}
-		half = append(half, fmt.Sprintf("%s of %s", b.drops(x.lot, x.grams*2/3), x.lot.Name))
+		half = append(half, fmt.Sprintf("%s of %s", b.drops(x.lot, g), x.lot.Name))
 	}
 	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it.",
 		fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", list(half)),
 		fmt.Sprintf("Look: it should be paler than the pat called fresh (%s). Add the rest, knead, look again beside the target in daylight.", t.fresh.Hex()),
 		fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex())}
+	if t.plain > 0 {
+		out = append(out, stripesSay)
+	}
 	return out
 }
 
@@ -570,17 +581,23 @@ func (b *benchOf) matches(g *colourGroup, c *Commission, all []Commission, ps []
 }
 
 // The rope that is folded at the bench (assumed): 25 mm across, 150 mm long,
-// two turns each time.
+// two turns each time, half of it coloured.
 const (
+	stripes = 0.5
 	ropeMM  = 25.0
 	ropeLen = 150.0
 	turns   = 2.0
 	folds   = 3
 )
 
+var stripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", folds)
+
+func marble(t *tint) (colour.MarbleOut, error) {
+	return colour.Marble(colour.MarbleIn{DiameterMM: new(ropeMM), LengthMM: new(ropeLen), Turns: new(turns), MinorShare: new(stripes), Cycles: new(folds), A: t.base, B: t.rested})
+}
+
 func (b *benchOf) marbled(t *tint) *MarbledView {
-	in := colour.MarbleIn{DiameterMM: new(ropeMM), LengthMM: new(ropeLen), Turns: new(turns), Cycles: new(folds), A: t.base, B: t.rested}
-	m, err := colour.Marble(in)
+	m, err := marble(t)
 	if err != nil {
 		return nil
 	}

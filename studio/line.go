@@ -527,6 +527,12 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 		if w.view.Paste.Rest != "" {
 			s.Says = append(s.Says, w.view.Paste.Rest)
 		}
+		if w.tint.plain > 0 {
+			s.Says = append(s.Says, stripesSay)
+			if m, err := marble(w.tint); err == nil {
+				s.Planned.Leaves = m.SolidHex
+			}
+		}
 		if note := l.b.packetNote(w); note != "" {
 			s.Says = append(s.Says, note)
 		}

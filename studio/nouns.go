@@ -314,6 +314,8 @@ type Standing struct {
 	OpenMin    int    `json:"openMinutes,omitempty"`
 
 	Uses []Taken `json:"uses,omitempty"` // of a knead: what it takes out of the pantry
+	// of a part-mixed knead: what its trimmings become, kneaded through
+	Leaves string `json:"leaves,omitempty"`
 }
 
 // Run is the rounds of a press: how often the mould is filled, and how long

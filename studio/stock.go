@@ -227,6 +227,9 @@ func (a *acting) trimmings(press *Step, all []Step) error {
 	tub.Name = "Trimmings"
 	if p.ColourFrom != "asItIs" && !isWhite(p.Swatch) {
 		tub.Swatch = &p.Swatch
+		if solid := all[i].Planned.Leaves; solid != "" {
+			tub.Swatch = &solid
+		}
 		if p.Colour != "" {
 			tub.Name += ", " + p.Colour
 		}

@@ -370,3 +370,23 @@ func TestGoodRowsComeInAndBadOnesAreShown(t *testing.T) {
 	_, err = h.ImportPantry(t.Context(), h.slug, []byte(`{"format":"dustyfern-pantry/1","lots":[{"name":"A","kind":"sugarPaste","massG":-4},{"name":"B","kind":"sugarPaste","massG":4,"shine":1},7]}`))
 	h.refused(err, "", "no row")
 }
+
+// TestWhatIsOverOfStripes goes into its tub as the one colour that it becomes.
+func TestWhatIsOverOfStripes(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.lot("Fern", "gel", "20 g", set{"swatch": "#5C9A58"})
+	p := h.piece(o, m, set{"wanted": "60", "swatch": "#8FB983", "colour": "leaf"})
+	h.must(studio.KindPiece, p, set{"peg": "1.6"})
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", "", new(true)))
+	step := h.finish("knead")
+	if !has(step.Says, "only half of the paste is coloured") {
+		t.Errorf("%q", step.Says)
+	}
+	h.finish("press")
+	l := h.raw(h.tub("Trimmings, leaf").ID)
+	solid := h.colours(o).Colours[0].Marbled.Solid
+	if l.Swatch == nil || *l.Swatch != solid || *l.Swatch == "#8FB983" {
+		t.Errorf("%v in the tub, %s kneaded through", l.Swatch, solid)
+	}
+}

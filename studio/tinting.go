@@ -67,7 +67,8 @@ type tint struct {
 	out     colour.RecipeOut
 	parts   []gelPart
 	tubs    colour.LeftoversOut
-	grams   float64
+	grams   float64 // that are coloured
+	plain   float64 // that stay plain beside them, of a part-mixed piece
 	rested  colour.Paste
 	fresh   colour.Paste
 	say     string // why there is none
@@ -276,6 +277,10 @@ func (b *benchOf) colour(w *worked) {
 		if isWhite(p.Swatch) {
 			t.way = fromNothing
 		}
+	}
+	if p.Marbled && t.way == fromGels {
+		t.plain = t.grams * stripes
+		t.grams -= t.plain
 	}
 	switch t.way {
 	case fromNothing:

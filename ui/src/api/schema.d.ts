@@ -940,6 +940,8 @@ export interface components {
             others: components["schemas"]["RecipeView"][];
             pats: components["schemas"]["PatView"][];
             pieces: string[];
+            /** @description that stays plain beside it, of a part-mixed piece */
+            plain?: string;
             recipe?: components["schemas"]["RecipeView"];
             refused: string[];
             /** @description why there is no recipe */
@@ -1667,6 +1669,7 @@ export interface components {
             decides: boolean;
             hands: number[];
             latest: string;
+            leaves?: string;
             marks?: components["schemas"]["Mark"][];
             /** Format: int64 */
             minutes: number;

@@ -69,9 +69,9 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
         </button>
       </nav>
       <section class="flour board" aria-label="On the board">
-        <h2>On the board</h2>
+        <h2>On the board, light to dark</h2>
         <p class="small quiet">
-          light to dark, wiping {{ found.data.value.boardIn.text }}
+          {{ found.data.value.boardIn.text }} of wiping
           <WhyNumber :why="found.data.value.boardIn.why" :of="`Wiping: ${found.data.value.boardIn.text}`" />
         </p>
         <ol class="small pats">
@@ -105,7 +105,14 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
       <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
       <p v-if="chosen.missing" class="soon" role="status">{{ chosen.missing }}</p>
       <p v-if="chosen.say" class="soon" role="status">{{ chosen.say }}</p>
-      <RecipeLines v-if="chosen.recipe" :recipe="chosen.recipe" :base="chosen.base" :total="chosen.total" large />
+      <RecipeLines
+        v-if="chosen.recipe"
+        :recipe="chosen.recipe"
+        :base="chosen.base"
+        :total="chosen.total"
+        :plain="chosen.plain"
+        large
+      />
       <SwatchBench :pats="chosen.pats" />
       <p v-for="r in chosen.refused" :key="r" class="small danger">{{ r }}</p>
       <div class="row ways">

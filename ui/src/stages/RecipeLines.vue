@@ -2,7 +2,7 @@
 import type { RecipeView } from '../api/client'
 import WhyNumber from '../parts/WhyNumber.vue'
 
-defineProps<{ recipe: RecipeView; base: string; total: string; large?: boolean }>()
+defineProps<{ recipe: RecipeView; base: string; total: string; plain?: string; large?: boolean }>()
 </script>
 
 <template>
@@ -18,7 +18,10 @@ defineProps<{ recipe: RecipeView; base: string; total: string; large?: boolean }
         </span>
       </div>
       <span v-if="large" class="into">
-        into <b>{{ total || '100 g' }}</b> of {{ base }}
+        into <b>{{ total || '100 g' }}</b> of {{ base
+        }}<template v-if="plain"
+          >; <b>{{ plain }}</b> stay plain</template
+        >
       </span>
     </div>
     <p class="small">
