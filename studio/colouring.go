@@ -403,19 +403,28 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams f
 const restHours = "2 to 4 h"
 
 func (b *benchOf) addingSteps(t *tint, grams float64) []string {
-	var half []string
+	var first, rest []string
 	for _, x := range t.parts {
-		g := x.dose * grams / 100 * 2 / 3
-		if g < b.k.DabG {
-			half = append(half, "less than a dab of "+x.lot.Name)
-			continue
+		g := x.dose * grams / 100
+		switch {
+		case g < b.k.DabG:
+			first = append(first, "two thirds of the paste coloured with "+x.lot.Name)
+		case g*2/3 < b.k.DabG: // too little to share
+			rest = append(rest, fmt.Sprintf("%s of %s", b.drops(x.lot, g), x.lot.Name))
+		default:
+			first = append(first, fmt.Sprintf("%s of %s", b.drops(x.lot, g*2/3), x.lot.Name))
 		}
-		half = append(half, fmt.Sprintf("%s of %s", b.drops(x.lot, g), x.lot.Name))
 	}
-	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it.",
-		fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", list(half)),
-		fmt.Sprintf("Look: it should be paler than the pat called fresh (%s). Add the rest, knead, look again beside the target in daylight.", t.fresh.Hex()),
-		fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex())}
+	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it."}
+	look := fmt.Sprintf("Look: it should be paler than the pat called fresh (%s).", t.fresh.Hex())
+	if len(first) > 0 {
+		out = append(out, fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", list(first)),
+			look+" Add the rest, knead, look again beside the target in daylight.")
+	} else {
+		out = append(out, fmt.Sprintf("Work %s in on the tip of a toothpick, half of it first. Knead until no streak is left, about 5 min.", list(rest)),
+			look+" Add what is left, knead, look again beside the target in daylight.")
+	}
+	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex()))
 	if t.plain > 0 {
 		out = append(out, stripesSay)
 	}

@@ -190,6 +190,9 @@ func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means st
 
 // namedMix is the strength of a mix by its name.
 func (a *acting) namedMix(text, means string) (float64, error) {
+	if e, ok, err := a.namedPaste(text, means); ok || err != nil {
+		return e, err
+	}
 	out, err := paste.Strength(paste.StrengthIn{Mix: &text})
 	if err != nil {
 		return 0, fault.New(fault.Syntax, "mix", "%s", sentence(err))
@@ -210,7 +213,7 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 	if means == "" {
 		means = a.k.MixWith
 	}
-	ask := fault.New(fault.Syntax, "mix", "Some say modelling paste for flower paste, others for hardened sugar paste: not the same piece. Which is yours? It is kept from then on.")
+	ask := fault.New(fault.Syntax, "mix", "Of which two? Some say modelling paste for flower paste, others for hardened sugar paste: not the same piece. Your answer is kept from then on.")
 	for _, c := range out.Choices {
 		if c.With == means {
 			return c.StrengthPercent, nil
@@ -218,6 +221,34 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 		ask.Choices = append(ask.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", c.Says, trimmed(c.StrengthPercent, 2)), Text: c.With})
 	}
 	return 0, ask
+}
+
+// namedPaste is the strength of one paste by its name, in either's words. Gum
+// paste is flower paste in American words; in British ones it is asked, as
+// modelling paste is.
+func (a *acting) namedPaste(text, means string) (e float64, ok bool, err error) {
+	plain := func(name string) string {
+		return strings.Join(strings.Fields(strings.ToLower(strings.ReplaceAll(name, "-", " "))), " ")
+	}
+	name := plain(text)
+	if name == "gum paste" && a.k.Words != "us" || name == "modelling paste" || name == "modeling paste" {
+		f := fault.New(fault.UnknownValue, "mix", "Some say %s for flower paste, others for hardened sugar paste. Which is meant?", name)
+		for _, code := range mixMeans {
+			k, _ := paste.KindOf(code)
+			if code == means {
+				return k.Strength, true, nil
+			}
+			f.Choices = append(f.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", pasteNames[code], trimmed(k.Strength, 2)), Text: code})
+		}
+		return 0, false, f
+	}
+	us := reader{&Kitchen{Words: "us"}}
+	for _, k := range paste.Shelf {
+		if says := pasteNames[k.Code]; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(us.say(says))) {
+			return k.Strength, true, nil
+		}
+	}
+	return 0, false, nil
 }
 
 // kneadSteps are the knead of a mix, one movement after the other, with

@@ -74,6 +74,28 @@ func TestModellingPasteIsAskedOnce(t *testing.T) {
 	if !near(peg(), 1.25, 1e-9) {
 		t.Errorf("%.2f", peg())
 	}
+	for name, want := range map[string]float64{"flower paste": 2.8, "Sugar Paste": 0.4, "fondant": 0.4, "moulding ready paste": 0.9} {
+		h.ok(h.Mix(t.Context(), h.slug, p, name, ""))
+		if !near(peg(), want, 1e-9) {
+			t.Errorf("%s is %.2f", name, peg())
+		}
+	}
+	for _, two := range []string{"gum paste", "Modelling paste"} { // each is said of two
+		if err := h.Mix(t.Context(), h.slug, p, two, ""); !errors.As(err, &f) || len(f.Choices) != 2 {
+			t.Errorf("%s: %+v", two, err)
+		}
+	}
+	h.ok(h.Mix(t.Context(), h.slug, p, "gum paste", "modellingPaste"))
+	if !near(peg(), 1.5, 1e-9) {
+		t.Errorf("%.2f", peg())
+	}
+	h.kitchen(set{"words": "us"})
+	h.ok(h.Mix(t.Context(), h.slug, p, "gum paste", "")) // there it is flower paste
+	if !near(peg(), 2.8, 1e-9) {
+		t.Errorf("%.2f", peg())
+	}
+	h.kitchen(set{"words": "uk"})
+	h.ok(h.Mix(t.Context(), h.slug, p, "1.25 %", ""))
 	for _, bad := range []string{"", "a handful", "99 %"} {
 		h.refused(h.Mix(t.Context(), h.slug, p, bad, ""), "mix", "")
 	}

@@ -25,7 +25,7 @@ defineProps<{ recipe: RecipeView; base: string; total: string; plain?: string; l
       </span>
     </div>
     <p class="small">
-      {{ recipe.off }}<span class="quiet">, {{ recipe.band }}</span>
+      Reckoned: {{ recipe.off }}; <span class="quiet">{{ recipe.band }}</span>
     </p>
     <p v-if="recipe.reach" class="small danger">{{ recipe.reach }}</p>
     <p v-if="recipe.touchy" class="small soon">{{ recipe.touchy }}</p>
