@@ -354,3 +354,17 @@ func TestAColourIsWantedForAllItsPieces(t *testing.T) {
 		t.Errorf("%v after undo, %v before", got, before)
 	}
 }
+
+func TestAGlazeIsAFinish(t *testing.T) {
+	t.Parallel()
+	h, _, _ := stocked(t)
+	glaze := h.lot("Glaze", "glaze", "30 g", nil)
+	v, err := h.ShowFinish(t.Context(), h.slug, glaze, "#4F7A3F", 1, "")
+	h.ok(err)
+	was, _ := colour.Lightness("#4F7A3F")
+	if is, err := colour.Lightness(v.Hex); err != nil || is >= was || !strings.Contains(v.Eats, "alcohol") || len(v.Order) == 0 || v.Why == nil {
+		t.Errorf("%+v", v)
+	}
+	_, err = h.ShowFinish(t.Context(), h.slug, h.tub("White").ID, "#4F7A3F", 1, "")
+	h.refused(err, "lot", "")
+}

@@ -509,7 +509,8 @@ func (b *benchOf) pats(w *worked) []PatView {
 	out = append(out, pat("rested", say, rested, ""))
 	for i := range b.lots {
 		l := &b.lots[i]
-		if k, _ := kindOf(l.Kind); k.shelf != shelfDust || l.Swatch == nil || len(out) > 7 {
+		k, _ := kindOf(l.Kind)
+		if dust := k.shelf == shelfDust && l.Swatch != nil; !dust && l.Kind != "glaze" || len(out) > 7 {
 			continue
 		}
 		if f, err := b.finish(l, nil, t.rested, 2, 1); err == nil {

@@ -54,8 +54,10 @@ func (b *benchOf) finish(l *Lot, spirit *float64, ground colour.Paste, passes, c
 		v.Say = fmt.Sprintf("%s as a wash, %s", l.Name, count(coats, "coat"))
 		v.Mix = fmt.Sprintf("%s by weight: a drop of gel takes %s of spirit.", thinned, count(int(math.Round(b.k.DropG*parts/spiritDropG)), "drop"))
 		v.Eats = "The spirit holds alcohol until it has dried: keep it from flame and from tables without alcohol."
+	case "glaze", "pipingGel":
+		return b.glaze(l, v, ground.Hex())
 	default:
-		return v, fault.New(fault.Contradiction, "lot", "A finish is a dust, a metallic powder or a gel.")
+		return v, fault.New(fault.Contradiction, "lot", "A finish is a dust, a metallic powder, a gel or a glaze.")
 	}
 	out, err := colour.Finish(in)
 	if err != nil {
@@ -76,6 +78,22 @@ func (b *benchOf) finish(l *Lot, spirit *float64, ground colour.Paste, passes, c
 	v.Order = finishOrder(l.Kind)
 	v.Why = &Why{Rule: "Light goes through the film, meets the ground and comes back (Kubelka-Munk). Shares of a pass and thickness of a coat are assumed.", Formula: "a pass of petal dust covers 35 % of what is left, of lustre 45 %; a brushed coat is uneven by 0.4",
 		Values: []Named{{"ground", ground.Hex()}, {l.Name, *l.Swatch}}}
+	return v, nil
+}
+
+// glaze is a clear film over a ground.
+func (b *benchOf) glaze(l *Lot, v FinishView, ground string) (FinishView, error) {
+	hex, err := colour.Glazed(ground)
+	if err != nil {
+		return v, err
+	}
+	v.Say, v.Hex, v.Dark = l.Name+", one coat", hex, lightOf(hex) < darkEnough
+	v.Covers = "Shines and deepens the colour; hides nothing."
+	if l.Kind == "pipingGel" {
+		v.Mix = "2 parts of piping gel to 1 of water, warmed (assumed)."
+	}
+	v.Order = []string{"Last of all: it locks dust and dry paint.", "A fine mist or one thin coat; stand pieces so that it does not pool.", "Never before the piece is hard: a film keeps it soft."}
+	v.Why = &Why{Rule: "A dull surface scatters some of the light before it enters: half (assumed) of the 4 % that sugar throws back (Fresnel, Saunderson 1942). Under a glaze that veil is gone.", Formula: "R under glaze = (R - 0.02)/(1 - 0.02)", Values: []Named{{"ground", ground}}}
 	return v, nil
 }
 
@@ -101,7 +119,7 @@ func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground
 		if err != nil {
 			return err
 		}
-		if l.Swatch == nil {
+		if l.Swatch == nil && l.Kind != "glaze" && l.Kind != "pipingGel" {
 			return fault.New(fault.Required, "lot", "%s has no swatch yet: give it one in the pantry.", l.Name)
 		}
 		p, err := colour.PasteOf(ground)

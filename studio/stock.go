@@ -46,6 +46,7 @@ var otherKinds = []lotKind{
 	{"spirit", "clear spirit", shelfHelper, 50, "clearSpirit", "Holds alcohol: keep it from flame, and from tables without alcohol."},
 	{"extract", "citrus extract", shelfHelper, 30, "clearSpirit", "Holds alcohol: keep it from flame, and from tables without alcohol."},
 	{"glue", "edible glue", shelfHelper, 20, "water", ""},
+	{"glaze", "confectioner's glaze", shelfHelper, 30, "clearSpirit", "Holds alcohol until it is dry, and by its label often shellac: keep it from flame, and from tables without alcohol."},
 	{"pipingGel", "piping gel", shelfHelper, 200, "glucoseSyrup", ""},
 	{"whiteFat", "white fat", shelfHelper, 250, "whiteFat", ""},
 	{"cornflour", "cornflour", shelfHelper, 500, "cornflour", ""},

@@ -62,3 +62,25 @@ func FuzzReadColour(f *testing.F) {
 		}
 	})
 }
+
+// TestAGlazeDeepens: dark colours more than light ones, and white hardly.
+func TestAGlazeDeepens(t *testing.T) {
+	for _, hex := range []string{"#F7F5EE", "#8FB377", "#4F7A3F", "#2B3A34"} {
+		wet, err := Glazed(hex)
+		if err != nil {
+			t.Fatal(err)
+		}
+		a, _ := Lightness(hex)
+		b, _ := Lightness(wet)
+		most := map[string]float64{"#F7F5EE": 1, "#8FB377": 3, "#4F7A3F": 8, "#2B3A34": 20}[hex]
+		if b > a || hex != "#F7F5EE" && a-b < 0.4 || a-b > most {
+			t.Errorf("%s (L %.1f) looks %s (L %.1f)", hex, a, wet, b)
+		}
+	}
+	if black, _ := Glazed("#000000"); black != "#000000" {
+		t.Error(black)
+	}
+	if _, err := Glazed("fern"); err == nil {
+		t.Error("fern is no swatch")
+	}
+}

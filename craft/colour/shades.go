@@ -284,6 +284,26 @@ func Finish(in FinishIn) (FinishOut, error) {
 	return out, nil
 }
 
+// surface is the share of light that the satin surface of dry sugar paste
+// scatters before it enters: half (assumed) of the 4 % that are thrown back
+// (Fresnel at an index of 1.5; Saunderson 1942).
+const surface = 0.02
+
+// Glazed is how a matt paste or film looks under a clear glaze, as a swatch.
+// What a dull surface scatters in all directions leaves a smooth one in a
+// single direction, so that the colour beneath it is seen without that veil:
+// deeper and stronger, the more so the darker it is.
+func Glazed(hex string) (string, error) {
+	rgb, ok := readHex(hex)
+	if !ok {
+		return "", fault.New(fault.Syntax, "ground", sayColour)
+	}
+	for i := range rgb {
+		rgb[i] = math.Max(0, (rgb[i]-surface)/(1-surface))
+	}
+	return hexOf(rgbToXYZ.times(rgb)), nil
+}
+
 // paintOn lays coats of paint on a ground.
 func paintOn(in *FinishIn, rg *Spectrum) (FinishOut, error) {
 	var kx Spectrum

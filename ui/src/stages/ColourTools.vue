@@ -17,7 +17,11 @@ const pantry = usePantry()
 const finishes = computed(() =>
   (pantry.data.value?.shelves ?? [])
     .flatMap((s) => s.lots)
-    .filter((l) => l.swatch && ['petalDust', 'lustreDust', 'metalPowder', 'gel'].includes(l.kind)),
+    .filter(
+      (l) =>
+        ['glaze', 'pipingGel'].includes(l.kind) ||
+        (l.swatch && ['petalDust', 'lustreDust', 'metalPowder', 'gel'].includes(l.kind)),
+    ),
 )
 const rested = computed(() => props.colour.pats.find((p) => p.kind === 'rested')?.hex ?? props.colour.target)
 const ask = reactive({ lot: 0, passes: 1, spirit: '1' })
@@ -86,7 +90,7 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
 
 <template>
   <section class="part">
-    <h3>A dust or a paint over it</h3>
+    <h3>A dust, a paint or a glaze over it</h3>
     <div class="row">
       <Select
         v-model="ask.lot"
