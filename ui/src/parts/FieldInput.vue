@@ -7,6 +7,7 @@ import Textarea from 'primevue/textarea'
 import { computed, ref, useId, watch } from 'vue'
 import type { Choice, FieldView } from '../api/client'
 import type { Clash } from './saving'
+import ColourWell from './ColourWell.vue'
 
 const props = defineProps<{
   field: FieldView
@@ -122,14 +123,7 @@ function toggle(code: string) {
         @blur="commit"
       />
       <div v-else class="line">
-        <input
-          v-if="field.kind === 'swatch'"
-          type="color"
-          class="well"
-          :value="/^#[0-9a-f]{6}$/i.test(text) ? text.toLowerCase() : '#f7f2e6'"
-          :aria-label="field.label + ', picked'"
-          @change="(e) => set((e.target as HTMLInputElement).value.toUpperCase())"
-        />
+        <ColourWell v-if="field.kind === 'swatch'" :hex="text" :label="field.label" @pick="set" />
         <InputText
           :id="id"
           v-model="text"
@@ -197,15 +191,6 @@ function toggle(code: string) {
 .line {
   display: flex;
   gap: 8px;
-}
-.well {
-  width: 48px;
-  height: 44px;
-  padding: 3px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--flour);
-  flex: none;
 }
 .under p {
   margin: 4px 0 0;

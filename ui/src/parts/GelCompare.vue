@@ -4,6 +4,7 @@ import InputText from 'primevue/inputtext'
 import { reactive, ref, useId } from 'vue'
 import { api, Refused, take, type LotView } from '../api/client'
 import { useAct } from '../api/queries'
+import ColourWell from './ColourWell.vue'
 import PhotoPicker from './PhotoPicker.vue'
 
 const props = defineProps<{ lot: LotView }>()
@@ -44,14 +45,7 @@ async function compare() {
     <template v-for="[name, say] in says" :key="name">
       <label :for="id + name" class="small">{{ say }}</label>
       <div class="line">
-        <input
-          v-if="name === 'seen'"
-          type="color"
-          class="well"
-          :value="/^#[0-9a-f]{6}$/i.test(mix.seen) ? mix.seen.toLowerCase() : '#f7f2e6'"
-          aria-label="It looks like, picked"
-          @change="(e) => (mix.seen = (e.target as HTMLInputElement).value.toUpperCase())"
-        />
+        <ColourWell v-if="name === 'seen'" :hex="mix.seen" label="It looks like" @pick="(hex) => (mix.seen = hex)" />
         <InputText :id="id + name" v-model="mix[name]" :invalid="!!errors[name]" autocomplete="off" />
       </div>
       <p v-if="errors[name]" class="danger small" role="alert">{{ errors[name] }}</p>
@@ -76,15 +70,6 @@ async function compare() {
 }
 .line .p-inputtext {
   width: 100%;
-}
-.well {
-  width: 48px;
-  height: 44px;
-  padding: 3px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--flour);
-  flex: none;
 }
 p {
   margin: 0;

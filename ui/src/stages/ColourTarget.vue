@@ -5,6 +5,7 @@ import Select from 'primevue/select'
 import { computed, ref, useId } from 'vue'
 import { api, Refused, take, type ColourView, type Option } from '../api/client'
 import { useAct, usePantry } from '../api/queries'
+import ColourWell from '../parts/ColourWell.vue'
 import PhotoPicker from '../parts/PhotoPicker.vue'
 import { useWords } from '../words/words'
 
@@ -49,13 +50,7 @@ async function save() {
       <div>
         <label :for="id + 's'" class="small">Swatch</label>
         <div class="line">
-          <input
-            type="color"
-            class="well"
-            :value="/^#[0-9a-f]{6}$/i.test(text) ? text.toLowerCase() : '#f7f2e6'"
-            aria-label="Swatch, picked"
-            @change="(e) => (text = (e.target as HTMLInputElement).value.toUpperCase())"
-          />
+          <ColourWell :hex="text" label="Swatch" @pick="(hex) => (text = hex)" />
           <InputText
             :id="id + 's'"
             v-model="text"
@@ -130,14 +125,5 @@ async function save() {
 .line {
   display: flex;
   gap: 8px;
-}
-.well {
-  width: 48px;
-  height: 44px;
-  padding: 3px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--flour);
-  flex: none;
 }
 </style>

@@ -1,0 +1,62 @@
+package studio
+
+import (
+	"cmp"
+	"slices"
+)
+
+// BoardLine is one colour on the board.
+type BoardLine struct {
+	Name   string `json:"name"`
+	Swatch string `json:"swatch"`
+	Clean  string `json:"clean,omitempty" doc:"what is cleaned before it"`
+}
+
+// BoardDay is what the plan kneads in one stretch at the bench.
+type BoardDay struct {
+	When    string      `json:"when"`
+	Clean   string      `json:"clean" doc:"all wiping of that stretch"`
+	Colours []BoardLine `json:"colours"`
+}
+
+// kneaded is the stretches in which the plan kneads for a commission, with
+// whatever else is kneaded on the same board.
+func (b *benchOf) kneaded(id int64, steps []Step) []BoardDay {
+	out := []BoardDay{}
+	steps = slices.DeleteFunc(steps, func(st Step) bool { return !st.Attended || st.ActualStart != nil })
+	slices.SortFunc(steps, func(a, c Step) int { return cmp.Or(a.PlannedStart.Compare(c.PlannedStart), cmp.Compare(a.Op, c.Op)) })
+	for i, st := range steps {
+		w := st.Planned.Window
+		if slices.ContainsFunc(steps[:i], func(o Step) bool { return o.Planned.Window == w }) {
+			continue
+		}
+		day := BoardDay{When: SayDate(st.PlannedStart, b.now), Colours: []BoardLine{}}
+		clean, mine := 0, false
+		for _, o := range steps[i:] {
+			if o.Planned.Window != w {
+				continue
+			}
+			clean += o.Planned.CleanDown
+			if o.Kind != "knead" {
+				continue
+			}
+			mine = mine || o.CommissionID == id
+			name := o.Planned.Colour
+			if name == "" {
+				name = o.Planned.Swatch
+			}
+			if n := len(day.Colours); n == 0 || day.Colours[n-1].Swatch != o.Planned.Swatch {
+				day.Colours = append(day.Colours, BoardLine{Name: name, Swatch: o.Planned.Swatch})
+			}
+		}
+		if !mine {
+			continue
+		}
+		day.Clean = "nothing to wipe between"
+		if clean > 0 {
+			day.Clean = SayMinutes(clean) + " of wiping"
+		}
+		out = append(out, day)
+	}
+	return out
+}

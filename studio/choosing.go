@@ -1,0 +1,78 @@
+package studio
+
+import (
+	"context"
+	"reflect"
+	"slices"
+
+	"dustyfern/craft/fault"
+)
+
+// SetColour chooses how pieces come to their colour: gels ("" for the best
+// set), tubs that are left, or the paste as it is.
+func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from, gels string, marbled *bool) error {
+	if !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, from) {
+		return fault.New(fault.UnknownValue, "from", "A colour comes from gels, from leftovers, or stays as it is.")
+	}
+	if len(gels) > 200 {
+		return fault.New(fault.OutOfRange, "gels", "Three gels at most.")
+	}
+	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+		was := *p
+		p.ColourFrom, p.Gels = from, gels
+		if marbled != nil {
+			p.Marbled = *marbled
+		}
+		how = map[string]string{"": "by the best gels", fromGels: "by gels", fromLeftovers: "from leftovers", fromNothing: "as the paste is"}[from]
+		if gels != "" {
+			how = "with " + gels
+		}
+		if was.Marbled != p.Marbled {
+			how += map[bool]string{true: ", part-mixed", false: ", mixed through"}[p.Marbled]
+		}
+		return how, nil
+	})
+}
+
+// SetTarget gives pieces the colour that is wanted, and its name.
+func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatch, name string) error {
+	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+		err = apply(pieceFields, reader{a.k}, p, map[string]string{"swatch": swatch, "colour": name}, a.now)
+		how = p.Swatch
+		if p.Colour != "" {
+			how = p.Colour + ", " + how
+		}
+		return how, err
+	})
+}
+
+// colourPieces changes pieces of one colour together, all or none of them.
+func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, change func(*acting, *Piece) (how string, err error)) error {
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		if len(ids) == 0 || len(ids) > 200 {
+			return fault.New(fault.Required, "ids", "Which pieces?")
+		}
+		var names []string
+		for _, id := range ids {
+			p, err := a.Piece(id)
+			if err != nil {
+				return err
+			}
+			was := p
+			how, err := change(a, &p)
+			if err != nil {
+				return err
+			}
+			if reflect.DeepEqual(was, p) {
+				continue
+			}
+			names = append(names, p.Name)
+			a.say(p.CommissionID, "coloured %s %s", list(names), how)
+			if err := a.SavePiece(&p); err != nil {
+				return err
+			}
+		}
+		return nil
+	}, nil)
+	return err
+}

@@ -1,0 +1,188 @@
+package studio
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dustyfern/craft/colour"
+)
+
+// RecipeView is gels in a base.
+type RecipeView struct {
+	Key    string        `json:"key" doc:"the gels by name: what is chosen"`
+	Chosen bool          `json:"chosen"`
+	Gels   []GelDoseView `json:"gels"`
+	Total  Figure        `json:"total"`
+	Off    string        `json:"off" doc:"how far from what is wanted, in words and CIEDE2000"`
+	Band   string        `json:"band"`
+	Touchy string        `json:"touchy"`
+	Sticky string        `json:"sticky"`
+	Reach  string        `json:"reach" doc:"why it cannot be reached, when it cannot"`
+	Hex    string        `json:"hex"`
+}
+
+// GelDoseView is one gel of a recipe.
+type GelDoseView struct {
+	Name   string `json:"name"`
+	Swatch string `json:"swatch"`
+	Per100 string `json:"per100"`
+	Grams  Figure `json:"grams"`
+	Drops  string `json:"drops"`
+	Short  string `json:"short"`
+}
+
+// LetDown is a colour that is made from a darker one with white.
+type LetDown struct {
+	From  string `json:"from"`
+	Dark  Figure `json:"dark"`
+	White Figure `json:"white"`
+	Off   string `json:"off"`
+	Hex   string `json:"hex"`
+}
+
+// MarbledView is how often a part-mixed paste may be folded.
+type MarbledView struct {
+	Say   string `json:"say"`
+	Far   string `json:"far"`
+	Solid string `json:"solid"`
+	Why   *Why   `json:"why"`
+}
+
+var reachSays = map[string]string{
+	"baseTooDarkOrColoured": "The base is too dark or coloured for it: take white paste.", "lighterThanBase": "It is lighter than the base: nothing kneaded in makes a paste lighter but white.",
+	"noGelOfThatHue": "No gel of the pantry has that hue.", "noGelToDullIt": "No gel of the pantry dulls it enough.", "tooSaturated": "It is more vivid than these gels can be.", "tooDeep": "It is deeper than 8 g of gel in 100 g make it: paint or dust it darker.",
+}
+
+func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams float64, chosen bool) *RecipeView {
+	v := &RecipeView{Gels: []GelDoseView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: chosen, Reach: reachSays[out.Reach]}
+	var parts []gelPart
+	var names []string
+	for _, x := range out.Gels {
+		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.Name == x.Gel })
+		if i < 0 {
+			continue
+		}
+		l := lots[i]
+		g := x.Dose * grams / 100
+		mean, band, n := l.ratio()
+		strength := "as its swatch says (assumed)"
+		if n > 0 {
+			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", trimmed(mean, 2), trimmed(band*100, 0), count(n, "mix"))
+		}
+		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", trimmed(x.Dose, 3)), Drops: b.drops(l, g),
+			Grams: Figure{g, "g", trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", &Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
+				Formula: "grams = dose × paste / 100", Values: []Named{{"dose", trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.r.mass(grams)}, {"base", t.baseSay}, {"strength of this bottle", strength}}}}}
+		if l.MassG < g {
+			d.Short = fmt.Sprintf("only %s there", exactMass(b.r, l.MassG))
+		}
+		v.Gels = append(v.Gels, d)
+		parts, names = append(parts, gelPart{l, x.Dose, g}), append(names, l.Name)
+	}
+	v.Key = strings.Join(names, " + ")
+	total := out.TotalDose * grams / 100
+	v.Total = Figure{total, "g", trimmed(total, 2) + " g", nil}
+	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", trimmed(bandOf(parts), 1))
+	if bandOf(parts) < 3 {
+		v.Band = fmt.Sprintf("expect ΔE ± %s, by the mixes you compared", trimmed(bandOf(parts), 1))
+	}
+	if out.Sensitivity > 3 {
+		v.Touchy = fmt.Sprintf("Touchy: a tenth too much of one gel shifts it by ΔE %s. Weigh it, or make twice as much.", trimmed(out.Sensitivity, 1))
+	}
+	if out.Sticky {
+		v.Sticky = "Over 3 g in 100 g: sticky. Add it in stages and rest it before use."
+	}
+	return v
+}
+
+// restHours is how long a colour deepens before it is judged (assumed).
+const restHours = "2 to 4 h"
+
+func (b *benchOf) addingSteps(t *tint, grams float64) []string {
+	var first, rest []string
+	for _, x := range t.parts {
+		g := x.dose * grams / 100
+		switch {
+		case g < b.k.DabG:
+			first = append(first, "two thirds of the paste coloured with "+x.lot.Name)
+		case g*2/3 < b.k.DabG: // too little to share
+			rest = append(rest, fmt.Sprintf("%s of %s", b.drops(x.lot, g), x.lot.Name))
+		default:
+			first = append(first, fmt.Sprintf("%s of %s", b.drops(x.lot, g*2/3), x.lot.Name))
+		}
+	}
+	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it."}
+	look := fmt.Sprintf("Look: it should be paler than the pat called fresh (%s).", t.fresh.Hex())
+	if len(first) > 0 {
+		out = append(out, fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", list(first)),
+			look+" Add the rest, knead, look again beside the target in daylight.")
+	} else {
+		out = append(out, fmt.Sprintf("Work %s in on the tip of a toothpick, half of it first. Knead until no streak is left, about 5 min.", list(rest)),
+			look+" Add what is left, knead, look again beside the target in daylight.")
+	}
+	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex()))
+	if t.plain > 0 {
+		out = append(out, stripesSay)
+	}
+	return out
+}
+
+// letDownNear is how much farther from the target a let-down may be than a
+// recipe of its own, CIEDE2000.
+const letDownNear = 4.0
+
+// letDowns are darker colours of the commission that it comes of with white.
+func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
+	out := []LetDown{}
+	w := g.first()
+	if g.grams <= 0 || isWhite(w.p.Swatch) {
+		return out
+	}
+	for _, d := range darker {
+		x := d.first()
+		if x.tint == nil || x.tint.way != fromGels || len(x.tint.parts) == 0 || x.tint.baseSay != w.tint.baseSay {
+			continue
+		}
+		key := fmt.Sprintf("down|%s|%.2f|%s|%s", w.p.Swatch, g.grams, fingerprint(x.tint.rested), fingerprint(w.tint.base))
+		r, err := once(key, func() (colour.LeftoversOut, error) {
+			much := 50000.0
+			return colour.Leftovers(colour.LeftoversIn{Target: w.p.Swatch, MassG: &g.grams, Stock: []colour.Leftover{
+				{Name: new("dark"), Paste: x.tint.rested, MassG: &much}, {Name: new("white"), Paste: w.tint.base, MassG: &much}}})
+		})
+		if err != nil || r.De00 > letDownNear || len(r.Use) < 2 {
+			continue
+		}
+		dark := r.Use[0].MassG
+		why := &Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []Named{{"share of " + x.p.Colour, trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.r.mass(g.grams)}}}
+		out = append(out, LetDown{From: orName(x.p), Dark: Figure{dark, "g", trimmed(dark, 1) + " g", why}, White: Figure{g.grams - dark, "g", trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
+	}
+	return out
+}
+
+// The rope that is folded at the bench (assumed): 25 mm across, 150 mm long,
+// two turns each time, half of it coloured.
+const (
+	stripes = 0.5
+	ropeMM  = 25.0
+	ropeLen = 150.0
+	turns   = 2.0
+	folds   = 3
+)
+
+var stripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", folds)
+
+func marble(t *tint) (colour.MarbleOut, error) {
+	return colour.Marble(colour.MarbleIn{DiameterMM: new(ropeMM), LengthMM: new(ropeLen), Turns: new(turns), MinorShare: new(stripes), Cycles: new(folds), A: t.base, B: t.rested})
+}
+
+func (b *benchOf) marbled(t *tint) *MarbledView {
+	m, err := marble(t)
+	if err != nil {
+		return nil
+	}
+	return &MarbledView{Far: m.FarHex, Solid: m.SolidHex,
+		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", folds, trimmed(m.StripeMM, 1), m.CyclesToSolid),
+		Why: &Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
+			Values: []Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", trimmed(ropeMM, 0), trimmed(ropeLen, 0), trimmed(turns, 0))}, {"g", trimmed(m.Factor, 2)}}}}
+}
