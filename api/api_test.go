@@ -135,7 +135,9 @@ func (h *house) lot(name string) studio.LotView {
 	for _, sh := range p.Shelves {
 		for _, l := range sh.Lots {
 			if l.Name == name {
-				return l
+				var v studio.LotView
+				h.must(fmt.Sprintf("%s/lots/%d", hollow, l.ID), nil, &v)
+				return v
 			}
 		}
 	}

@@ -27,6 +27,7 @@ const mostPantry = 4 << 20
 // pantryRoutes registers the pantry and the colour bench.
 func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	get(a, log, "pantry", "/s/{studio}/pantry", func(ctx context.Context, in *InStudio) (studio.PantryView, error) { return s.Pantry(ctx, in.Studio) })
+	get(a, log, "lot", "/s/{studio}/lots/{id}", func(ctx context.Context, in *NumberIn) (studio.LotView, error) { return s.Lot(ctx, in.Studio, in.ID) })
 	get(a, log, "needs", "/s/{studio}/needs", func(ctx context.Context, in *InStudio) (studio.NeedsView, error) { return s.Needs(ctx, in.Studio) })
 	wide := func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostPantry, true }
 	register(a, log, http.MethodPost, "lookAtPantry", "/s/{studio}/pantry/look", func(ctx context.Context, in *pantryFile) (studio.PantryPreview, error) {

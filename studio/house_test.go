@@ -213,7 +213,7 @@ func has(list []string, words string) bool {
 }
 
 // lots of the pantry, shelf by shelf.
-func (h *house) lots() (out []studio.LotView) {
+func (h *house) lots() (out []studio.ShelfLot) {
 	h.t.Helper()
 	p, err := h.Pantry(h.t.Context(), h.slug)
 	h.ok(err)
@@ -223,13 +223,19 @@ func (h *house) lots() (out []studio.LotView) {
 	return out
 }
 
+func (h *house) onShelf(name string) studio.ShelfLot {
+	h.t.Helper()
+	lots := h.lots()
+	i := slices.IndexFunc(lots, func(l studio.ShelfLot) bool { return l.Name == name })
+	if i < 0 {
+		h.t.Fatalf("there is no lot %q", name)
+	}
+	return lots[i]
+}
+
 func (h *house) tub(name string) studio.LotView {
 	h.t.Helper()
-	for _, l := range h.lots() {
-		if l.Name == name {
-			return l
-		}
-	}
-	h.t.Fatalf("there is no lot %q", name)
-	return studio.LotView{}
+	v, err := h.Lot(h.t.Context(), h.slug, h.onShelf(name).ID)
+	h.ok(err)
+	return v
 }

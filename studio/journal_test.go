@@ -65,14 +65,12 @@ func TestEveryChangeCanBeTakenBackAndDoneAgain(t *testing.T) {
 		}
 		k, err := h.Kitchen(t.Context(), h.slug)
 		h.ok(err)
-		var ls []studio.RowView
 		for _, l := range h.lots() {
-			l.Says = append(l.Says, l.Mass)
-			ls = append(ls, l.RowView)
+			b.WriteString(l.Name + strings.Join(l.Says, "") + l.Mass + " ")
 		}
 		ts, err := h.Tools(t.Context(), h.slug)
 		h.ok(err)
-		for _, r := range append(ls, ts...) {
+		for _, r := range ts {
 			b.WriteString(r.Name + strings.Join(r.Says, "") + " ")
 		}
 		b.WriteString(k.Room + c.State + c.HandOver)

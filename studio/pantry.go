@@ -17,18 +17,26 @@ type PantryView struct {
 // Shelf is the lots of one sort.
 type Shelf struct {
 	Name string    `json:"name"`
-	Lots []LotView `json:"lots"`
+	Lots []ShelfLot `json:"lots"`
 }
 
-// LotView is a lot as the pantry shows it.
+// ShelfLot is a lot as it stands on its shelf.
+type ShelfLot struct {
+	ID     int64    `json:"id"`
+	Name   string   `json:"name"`
+	Kind   string   `json:"kind"`
+	Says   []string `json:"says"`
+	Swatch string   `json:"swatch"`
+	Mass   string   `json:"mass"`
+	Full   float64  `json:"full" doc:"0 to 1: what is left of a pack; 0 also for leftovers"`
+	Ages   string   `json:"ages" doc:"what is said about its age, when it matters"`
+	Old    bool     `json:"old"`
+	Asks   string   `json:"asks" doc:"a question about how much there is"`
+}
+
+// LotView is a lot taken into the hand: its form, and what is known of it.
 type LotView struct {
 	RowView
-	Kind     string        `json:"kind"`
-	Mass     string        `json:"mass"`
-	Full     float64       `json:"full" doc:"0 to 1: what is left of a pack; 0 also for leftovers"`
-	Ages     string        `json:"ages" doc:"what is said about its age, when it matters"`
-	Old      bool          `json:"old"`
-	Asks     string        `json:"asks" doc:"a question about how much there is"`
 	Caution  string        `json:"caution"`
 	Strength *StrengthView `json:"strength,omitempty"`
 	Gel      *GelView      `json:"gel,omitempty"`
@@ -94,9 +102,9 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 	return "open for " + count(days, "day"), false
 }
 
-func (b *benchOf) lotView(l *Lot) LotView {
+func (b *benchOf) shelfLot(l *Lot) ShelfLot {
 	r := b.r
-	v := LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: views(lotFieldsOf(l), r, l, b.now), Says: []string{}}, Kind: l.Kind, Mass: exactMass(r, l.MassG)}
+	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: l.asks(r)}
 	k, _ := kindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch
@@ -117,10 +125,31 @@ func (b *benchOf) lotView(l *Lot) LotView {
 		v.Says = append(v.Says, l.Kept)
 	}
 	v.Ages, v.Old = b.ages(l)
-	v.Asks, v.Caution = l.asks(r), r.say(k.eaten)
-	v.Strength = b.strengthView(l)
-	v.Gel = b.gelView(l)
 	return v
+}
+
+func (b *benchOf) lotView(l *Lot) LotView {
+	x := b.shelfLot(l)
+	k, _ := kindOf(l.Kind)
+	return LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: views(lotFieldsOf(l), b.r, l, b.now), Says: x.Says, Swatch: x.Swatch},
+		Caution: b.r.say(k.eaten), Strength: b.strengthView(l), Gel: b.gelView(l)}
+}
+
+// Lot shows one lot.
+func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		b, err := s.bench(tx, k, now)
+		if err != nil {
+			return err
+		}
+		i := slices.IndexFunc(b.lots, func(l Lot) bool { return l.ID == id })
+		if i < 0 {
+			return ErrNotFound
+		}
+		out = b.lotView(&b.lots[i])
+		return nil
+	})
+	return out, err
 }
 
 func packOf(l *Lot) float64 {
@@ -140,10 +169,10 @@ func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err 
 		}
 		out.Shelves = []Shelf{}
 		for _, name := range shelves {
-			sh := Shelf{Name: b.r.say(name), Lots: []LotView{}}
+			sh := Shelf{Name: b.r.say(name), Lots: []ShelfLot{}}
 			for i := range b.lots {
 				if l := &b.lots[i]; l.shelf() == name {
-					sh.Lots = append(sh.Lots, b.lotView(l))
+					sh.Lots = append(sh.Lots, b.shelfLot(l))
 					if l.OwesG > enough {
 						out.Asks++
 					}

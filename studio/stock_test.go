@@ -89,7 +89,7 @@ func TestStockNeverGoesBelowNothing(t *testing.T) {
 	if l.MassG != 0 || !near(l.OwesG, want-50, 1e-6) {
 		t.Errorf("%.2f g there, %.2f g owed of %.2f", l.MassG, l.OwesG, want)
 	}
-	if v := h.tub("White"); !strings.Contains(v.Asks, "How much is there really?") {
+	if v := h.onShelf("White"); !strings.Contains(v.Asks, "How much is there really?") {
 		t.Errorf("%q", v.Asks)
 	}
 	h.undoLast()
@@ -98,7 +98,7 @@ func TestStockNeverGoesBelowNothing(t *testing.T) {
 	}
 	h.finish("knead")
 	h.must(studio.KindLot, white, set{"massG": "12 g"})
-	if v := h.tub("White"); v.Asks != "" || h.raw(white).MassG != 12 {
+	if v := h.onShelf("White"); v.Asks != "" || h.raw(white).MassG != 12 {
 		t.Errorf("said anew it asks no more: %q", v.Asks)
 	}
 	h.refused(h.Take(t.Context(), h.slug, white, "13 g", ""), "amount", "Only 12")

@@ -63,6 +63,15 @@ export function usePantry() {
   })
 }
 
+export function useLot(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['lot', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/lots/{id}', { params: { path: { studio: studio.value, id: toValue(id) } } })),
+  })
+}
+
 /** Where good makers differ, and the side that this studio is on. */
 export function useSchools() {
   const studio = useStudio()

@@ -356,6 +356,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/lots/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lot"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/lots/{id}/compare": {
         parameters: {
             query?: never;
@@ -1257,24 +1273,12 @@ export interface components {
             trouble: string;
         };
         LotView: {
-            /** @description what is said about its age, when it matters */
-            ages: string;
-            /** @description a question about how much there is */
-            asks: string;
             caution: string;
             fields: components["schemas"]["FieldView"][];
-            /**
-             * Format: double
-             * @description 0 to 1: what is left of a pack; 0 also for leftovers
-             */
-            full: number;
             gel?: components["schemas"]["GelView"];
             /** Format: int64 */
             id: number;
-            kind: string;
-            mass: string;
             name: string;
-            old: boolean;
             says: string[];
             strength?: components["schemas"]["StrengthView"];
             swatch: string;
@@ -1616,8 +1620,27 @@ export interface components {
             text: string;
         };
         Shelf: {
-            lots: components["schemas"]["LotView"][];
+            lots: components["schemas"]["ShelfLot"][];
             name: string;
+        };
+        ShelfLot: {
+            /** @description what is said about its age, when it matters */
+            ages: string;
+            /** @description a question about how much there is */
+            asks: string;
+            /**
+             * Format: double
+             * @description 0 to 1: what is left of a pack; 0 also for leftovers
+             */
+            full: number;
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            mass: string;
+            name: string;
+            old: boolean;
+            says: string[];
+            swatch: string;
         };
         ShopLine: {
             kind: string;
@@ -3666,6 +3689,83 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lot: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LotView"];
                 };
             };
             /** @description Forbidden */

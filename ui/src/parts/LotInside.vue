@@ -1,25 +1,28 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import InputText from 'primevue/inputtext'
-import { ref, useId } from 'vue'
-import { api, Refused, take, type LotView } from '../api/client'
-import { useAct } from '../api/queries'
+import { computed, ref, useId } from 'vue'
+import { api, Refused, take } from '../api/client'
+import { useAct, useLot } from '../api/queries'
 import GelCompare from './GelCompare.vue'
+import LoadState from './LoadState.vue'
 import RowForm from './RowForm.vue'
 import { offerUndo } from './undo'
 import WhyNumber from './WhyNumber.vue'
 
-const props = defineProps<{ lot: LotView }>()
+const props = defineProps<{ lotId: number }>()
 const emit = defineEmits<{ gone: [] }>()
+const found = useLot(() => props.lotId)
+const lot = computed(() => found.data.value)
 const id = useId()
 const amount = ref('')
 const why = ref('')
 const fault = ref('')
 const takes = useAct((studio, body: { amount: string; why: string }) =>
-  take(api.POST('/s/{studio}/lots/{id}/take', { params: { path: { studio, id: props.lot.id } }, body })),
+  take(api.POST('/s/{studio}/lots/{id}/take', { params: { path: { studio, id: props.lotId } }, body })),
 )
 const feels = useAct((studio, what: string) =>
-  take(api.POST('/s/{studio}/lots/{id}/feel/{what}', { params: { path: { studio, id: props.lot.id, what } } })),
+  take(api.POST('/s/{studio}/lots/{id}/feel/{what}', { params: { path: { studio, id: props.lotId, what } } })),
 )
 const remove = useAct((studio, x: { id: number; back: boolean }) => {
   const params = { params: { path: { studio, kind: 'lots' as const, id: x.id } } }
@@ -48,11 +51,12 @@ async function feel(what: string) {
   }
 }
 async function away() {
-  const { id: lot, name } = props.lot
+  const gone = props.lotId
+  const name = lot.value?.name ?? 'A lot'
   try {
-    await remove.mutateAsync({ id: lot, back: false })
+    await remove.mutateAsync({ id: gone, back: false })
     emit('gone')
-    offerUndo(`${name}: taken away.`, () => void remove.mutateAsync({ id: lot, back: true }))
+    offerUndo(`${name}: taken away.`, () => void remove.mutateAsync({ id: gone, back: true }))
   } catch (err) {
     trouble.value = err instanceof Refused ? err.message : 'It was not taken away.'
   }
@@ -60,7 +64,8 @@ async function away() {
 </script>
 
 <template>
-  <div class="inside">
+  <LoadState :error="found.error.value" :loading="found.isPending.value" @again="found.refetch()" />
+  <div v-if="lot" class="inside">
     <div class="stack">
       <p v-if="lot.caution" class="soon small">{{ lot.caution }}</p>
       <RowForm :id="lot.id" kind="lots" :version="lot.version" :fields="lot.fields" />

@@ -100,7 +100,7 @@ watch(
                 </svg>
               </span>
             </button>
-            <LotInside v-if="open === l.id" :lot="l" @gone="open = 0" />
+            <LotInside v-if="open === l.id" :lot-id="l.id" @gone="open = 0" />
           </li>
         </ul>
       </section>
