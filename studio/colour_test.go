@@ -65,6 +65,9 @@ func TestTheFerneryIsMixed(t *testing.T) {
 		}
 		fresh, rested := "", ""
 		for _, p := range c.Pats {
+			if p.Named == "" {
+				t.Errorf("%s has no name for who does not see it", p.Hex)
+			}
 			switch p.Kind {
 			case "fresh":
 				fresh = p.Hex
@@ -77,6 +80,9 @@ func TestTheFerneryIsMixed(t *testing.T) {
 		if a <= b {
 			t.Errorf("%s is paler fresh (%s) than rested (%s)", c.Name, fresh, rested)
 		}
+	}
+	if n := v.Colours[3].Pats[0].Named; n != "deep fern" {
+		t.Errorf("the dark fern looks like %s", n)
 	}
 	dark := v.Colours[len(v.Colours)-1]
 	if dark.Name != "near black" {

@@ -65,6 +65,7 @@ type PatView struct {
 	Say   string `json:"say"`
 	Hex   string `json:"hex"`
 	Flash string `json:"flash" doc:"in glancing light"`
+	Named string `json:"named" doc:"what it looks like, in words"`
 	Dark  bool   `json:"dark"`
 	Off   string `json:"off" doc:"from the target"`
 	Note  string `json:"note"`
@@ -313,7 +314,7 @@ func lotSwatch(l *Lot) string {
 func (b *benchOf) pats(w *worked) []PatView {
 	t, target := w.tint, w.p.Swatch
 	pat := func(kind, say, hex, note string) PatView {
-		v := PatView{Kind: kind, Say: say, Hex: hex, Dark: lightOf(hex) < darkEnough, Note: note}
+		v := PatView{Kind: kind, Say: say, Hex: hex, Named: b.looksLike(hex), Dark: lightOf(hex) < darkEnough, Note: note}
 		if kind != "target" {
 			v.Off = offSays(de00(hex, target))
 		}

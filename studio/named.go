@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"fmt"
+	"math"
 	"slices"
 	"strconv"
 	"strings"
@@ -19,6 +20,30 @@ var namedColours = []Option{
 	{"#E9B7B0", "shell pink"}, {"#D87A8C", "dog rose"}, {"#B5442F", "toadstool red"}, {"#8C2F3A", "haw berry"}, {"#DCE3C4", "hazel catkin"}, {"#A9B99A", "sage"}, {"#8FB377", "young frond"}, {"#6B9455", "fern"},
 	{"#4F7A3F", "deep fern"}, {"#5C6B3A", "moss"}, {"#37775E", "holly"}, {"#BFD8DC", "rime"}, {"#6FA3B5", "mill pond"}, {"#4F6FA8", "harebell"}, {"#2F3F66", "night blue"}, {"#B9A6CC", "heather mist"}, {"#7A5C99", "heather"},
 	{"#B08A63", "acorn"}, {"#7A5236", "bark"}, {"#4A3226", "wet earth"}, {"#8B8D87", "slate"}, {"#2B3A34", "beetle"},
+}
+
+// looksLike puts a colour into words for who cannot see it as it is: the nearest
+// of our names, and whether it is lighter or darker than that.
+func (b *benchOf) looksLike(hex string) string {
+	name, err := once("name|"+hex, func() (string, error) {
+		best, near := Option{}, math.Inf(1)
+		for _, n := range namedColours {
+			if d := de00(hex, n.Code); d < near {
+				best, near = n, d
+			}
+		}
+		switch d := lightOf(hex) - lightOf(best.Code); {
+		case d > 4:
+			return best.Say + ", lighter", nil
+		case d < -4:
+			return best.Say + ", darker", nil
+		}
+		return best.Say, nil
+	})
+	if err != nil {
+		return ""
+	}
+	return b.r.say(name)
 }
 
 // OtherBase asks for a colour in a base that the piece is not made of.

@@ -1465,6 +1465,8 @@ export interface components {
             hex: string;
             /** @enum {string} */
             kind: "target" | "fresh" | "rested" | "finish";
+            /** @description what it looks like, in words */
+            named: string;
             note: string;
             /** @description from the target */
             off: string;

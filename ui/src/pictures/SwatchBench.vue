@@ -32,6 +32,8 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
       </svg>
       <figcaption>
         <b>{{ p.say }}</b><br />
+        <span>looks like {{ p.named }}</span
+        ><br />
         <span>{{ p.off }}</span>
         <template v-if="p.flash"
           ><br /><span>flashes {{ p.flash }}</span></template
@@ -42,7 +44,9 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
       </figcaption>
     </figure>
     <p class="wanted">
-      <span class="chip" :style="{ background: target.hex, color: ink(target.dark) }">wanted {{ target.hex }}</span>
+      <span class="chip" :style="{ background: target.hex, color: ink(target.dark) }"
+        >wanted {{ target.hex }}, {{ target.named }}</span
+      >
       lies under each pat. Dusts are eaten only when their label calls them edible.
     </p>
   </div>
