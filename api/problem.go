@@ -49,6 +49,9 @@ func problem(status int, detail string) *Problem {
 func init() {
 	// huma makes every error of its own through this hook
 	huma.NewError = func(status int, msg string, errs ...error) huma.StatusError {
+		if msg == "request body is required" {
+			msg = "Nothing was sent: the file is empty."
+		}
 		p := problem(status, msg)
 		for _, err := range errs {
 			var d *huma.ErrorDetail

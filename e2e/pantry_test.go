@@ -115,8 +115,18 @@ func TestTheColourBench(t *testing.T) {
 	page.MustElementR("a", "Colour").MustClick()
 	press(page, "Mix it with gels")
 	page.MustElement(".recipe.large")
+	gels = page.MustElement(".recipe.large .gels").MustText()
+	page.MustElementR(".other button", "Use these").MustClick()
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
+	names := func() string {
+		return page.MustEval(`() => [...document.querySelectorAll('.recipe.large .gel [aria-label]')].map(e => e.ariaLabel.split(':')[1]).join()`).Str()
+	}
+	mine := names()
 	field(page, "Part-mixed, in stripes").MustClick()
 	see(t, page, "twist and fold")
+	if got := names(); mine == "" || got != mine { // half of the paste, the gels that were chosen
+		t.Errorf("%q became %q", mine, got)
+	}
 
 	// the target from a name of ours, from a photo with a white card, typed
 	page.MustElementR("button.one", "toadstool red").MustClick()

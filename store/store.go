@@ -21,6 +21,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
+	"dustyfern/craft/fault"
 	"dustyfern/studio"
 )
 
@@ -189,7 +190,7 @@ func (s *Store) CreateWith(ctx context.Context, k *studio.Kitchen, f func(studio
 
 // In runs f as one transaction that sees one studio only.
 func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) error {
-	return full(s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+	return foreseen(s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		var row kitchenRow
 		// one query finds the studio and enters it: SET LOCAL takes no
 		// parameters, set_config(.., true) does the same and does
@@ -204,11 +205,17 @@ func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) er
 	}))
 }
 
-// full tells an error of a full disk from any other.
-func full(err error) error {
+// foreseen tells errors that somebody can do something about from any other: a
+// full disk, and text that PostgreSQL does not keep (NUL, broken UTF-8).
+func foreseen(err error) error {
 	var pg *pgconn.PgError
-	if errors.As(err, &pg) && (pg.Code == "53100" || strings.Contains(pg.Message, "No space left on device")) {
+	switch {
+	case !errors.As(err, &pg):
+		return err
+	case pg.Code == "53100" || strings.Contains(pg.Message, "No space left on device"):
 		return fmt.Errorf("%w: %w", studio.ErrFull, err)
+	case pg.Code == "22021" || pg.Code == "22P05":
+		return fault.New(fault.Syntax, "", "There is a character in it that cannot be kept.")
 	}
 	return err
 }

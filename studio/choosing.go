@@ -4,6 +4,7 @@ import (
 	"context"
 	"reflect"
 	"slices"
+	"strings"
 
 	"dustyfern/craft/fault"
 )
@@ -18,6 +19,17 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 		return fault.New(fault.OutOfRange, "gels", "Three gels at most.")
 	}
 	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+		lots, err := a.Lots()
+		if err != nil {
+			return "", err
+		}
+		if gels != "" {
+			for name := range strings.SplitSeq(gels, " + ") {
+				if !slices.ContainsFunc(lots, func(l Lot) bool { return l.DeletedAt == nil && l.Kind == "gel" && l.Name == name }) {
+					return "", fault.New(fault.UnknownValue, "gels", "There is no gel %q in the pantry.", name)
+				}
+			}
+		}
 		was := *p
 		p.ColourFrom, p.Gels = from, gels
 		if marbled != nil {

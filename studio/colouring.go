@@ -43,6 +43,7 @@ type ColourView struct {
 	Steps   []string     `json:"steps"`
 	LetDown []LetDown    `json:"letDown" doc:"how it comes of a darker colour of this commission"`
 	Matches []string     `json:"matches" doc:"how far it is from the same colour elsewhere"`
+	Gels    string       `json:"gels" doc:"the set that was chosen; empty: the best"`
 	Marbled *MarbledView `json:"marbled,omitempty"`
 	Refused []string     `json:"refused"`
 	Bases   []Option     `json:"bases" doc:"other bases that it can be tried in"`
@@ -202,7 +203,7 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 	w := g.first()
 	p, t := w.p, w.tint
-	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels}
+	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels, Gels: p.Gels}
 	if v.Name == "" {
 		v.Name = p.Swatch
 	}

@@ -152,9 +152,12 @@ func (f *field[T]) missing(r reader) string {
 	return "This cannot be left empty."
 }
 
+// american reads the other words for a thing, whichever a kitchen shows.
+var american = reader{&Kitchen{Words: "us"}}
+
 func (f *field[T]) choose(text string, p *string) error {
 	for _, o := range f.options {
-		if strings.EqualFold(o.Code, text) || strings.EqualFold(o.Say, text) {
+		if strings.EqualFold(o.Code, text) || strings.EqualFold(o.Say, text) || strings.EqualFold(american.say(o.Say), text) {
 			*p = o.Code
 			return nil
 		}

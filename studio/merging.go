@@ -242,9 +242,8 @@ func (a *acting) namedPaste(text, means string) (e float64, ok bool, err error) 
 		}
 		return 0, false, f
 	}
-	us := reader{&Kitchen{Words: "us"}}
 	for _, k := range paste.Shelf {
-		if says := pasteNames[k.Code]; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(us.say(says))) {
+		if says := pasteNames[k.Code]; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(american.say(says))) {
 			return k.Strength, true, nil
 		}
 	}

@@ -16,7 +16,7 @@ type PantryView struct {
 
 // Shelf is the lots of one sort.
 type Shelf struct {
-	Name string    `json:"name"`
+	Name string     `json:"name"`
 	Lots []ShelfLot `json:"lots"`
 }
 

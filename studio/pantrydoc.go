@@ -13,6 +13,7 @@ import (
 	"strconv"
 	"strings"
 	"time"
+	"unicode/utf8"
 
 	"dustyfern/craft/fault"
 )
@@ -167,8 +168,11 @@ func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow
 	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
 		return readPantryJSON(r, raw)
 	}
+	if !utf8.Valid(raw) || bytes.IndexByte(raw, 0) >= 0 {
+		return nil, nil, fault.New(fault.Syntax, "", "This is no text in UTF-8: save the table as CSV UTF-8.")
+	}
 	c := csv.NewReader(bytes.NewReader(raw))
-	c.FieldsPerRecord = -1
+	c.FieldsPerRecord, c.Comma = -1, separator(raw)
 	head, err := c.Read()
 	if errors.Is(err, io.EOF) {
 		return nil, nil, fault.New(fault.Required, "", "The file is empty.")
@@ -178,10 +182,14 @@ func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow
 	}
 	seen := map[string]bool{}
 	for i, name := range head {
-		head[i] = strings.TrimSpace(name)
-		if !slices.ContainsFunc(lotFields, func(f *field[Lot]) bool { return f.name == head[i] }) {
-			return nil, nil, fault.New(fault.Syntax, head[i], "There is no column %q: the first line names name, kind, massG and others of docs/formats.md.", head[i])
+		j := slices.IndexFunc(lotFields, func(f *field[Lot]) bool {
+			is := func(x string) bool { return strings.EqualFold(strings.TrimSpace(name), x) }
+			return is(f.name) || is(f.label) || is(r.say(f.label))
+		})
+		if j < 0 {
+			return nil, nil, fault.New(fault.Syntax, "", "There is no column %q: the first line names name, kind, massG and others of docs/formats.md.", strings.TrimSpace(name))
 		}
+		head[i] = lotFields[j].name
 		if seen[head[i]] {
 			return nil, nil, fault.New(fault.Contradiction, head[i], "The column %q stands there twice.", head[i])
 		}
@@ -197,15 +205,15 @@ func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow
 		if errors.Is(err, io.EOF) {
 			return good, bad, nil
 		}
-		line, _ := c.FieldPos(0)
-		if err != nil {
-			var p *csv.ParseError
-			if errors.As(err, &p) {
-				line = p.StartLine
-			}
-			bad = append(bad, BadRow{line, "", fmt.Sprintf("This line is no CSV: %v.", errors.Unwrap(err))})
+		var p *csv.ParseError
+		if errors.As(err, &p) {
+			bad = append(bad, BadRow{p.StartLine, "", fmt.Sprintf("This line is no CSV: %v.", p.Err)})
 			continue
 		}
+		if err != nil {
+			return nil, nil, err
+		}
+		line, _ := c.FieldPos(0)
 		if n > mostLotRows {
 			return nil, nil, fault.New(fault.OutOfRange, "", "At most %d rows at once.", mostLotRows)
 		}
@@ -230,12 +238,28 @@ func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow
 	}
 }
 
+// separator is what stands between the names of the first line: many programs
+// write a semicolon or a tab where the comma is the decimal sign.
+func separator(raw []byte) rune {
+	first, _, _ := bytes.Cut(raw, []byte("\n"))
+	best, most := ',', bytes.Count(first, []byte(","))
+	for _, c := range ";\t" {
+		if n := bytes.Count(first, []byte(string(c))); n > most {
+			best, most = c, n
+		}
+	}
+	return best
+}
+
 // fill sets a lot from its cells; the grade of a table is no new squeeze.
 func fill(l *Lot, r reader, set map[string]string, now time.Time) error {
 	for _, must := range []string{"name", "kind", "massG"} {
 		if strings.TrimSpace(set[must]) == "" {
 			return fault.New(fault.Required, must, "This cannot be left empty.")
 		}
+	}
+	if r.k.Words != "us" && strings.EqualFold(strings.TrimSpace(set["kind"]), "gum paste") {
+		return fault.New(fault.UnknownValue, "kind", "Some say gum paste for flower paste, others for hardened sugar paste: write flower paste or modelling paste.")
 	}
 	err := apply(lotFields, r, l, set, now)
 	l.Felt = []Felt{}
@@ -284,7 +308,7 @@ func readPantryJSON(r reader, raw []byte) (good []Lot, bad []BadRow, err error) 
 	return good, bad, nil
 }
 
-func previewOf(good []Lot, bad []BadRow) PantryPreview {
+func previewOf(good []Lot, bad []BadRow, there []Lot) PantryPreview {
 	p := PantryPreview{Good: []string{}, Bad: []BadRow{}}
 	for _, l := range good[:min(len(good), shownRows)] {
 		p.Good = append(p.Good, l.Name)
@@ -295,14 +319,31 @@ func previewOf(good []Lot, bad []BadRow) PantryPreview {
 	if len(bad) > 0 {
 		p.Says = fmt.Sprintf("%s can be taken in, %s cannot.", count(len(good), "lot"), count(len(bad), "row"))
 	}
+	twice := 0
+	for _, l := range good {
+		if slices.ContainsFunc(there, func(o Lot) bool { return o.DeletedAt == nil && strings.EqualFold(o.Name, l.Name) }) {
+			twice++
+		}
+	}
+	if twice > 0 {
+		are := "1 is"
+		if twice > 1 {
+			are = fmt.Sprintf("%d are", twice)
+		}
+		p.Says += fmt.Sprintf(" By name %s there already and would stand there twice.", are)
+	}
 	return p
 }
 
 // LookAtPantry says what a file would bring, without doing it.
 func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		good, bad, err := readPantry(k, now, raw)
-		out = previewOf(good, bad)
+		if err != nil {
+			return err
+		}
+		there, err := tx.Lots()
+		out = previewOf(good, bad, there)
 		return err
 	})
 	return out, err
@@ -315,7 +356,11 @@ func (s *Service) ImportPantry(ctx context.Context, slug string, raw []byte) (ou
 		if err != nil {
 			return err
 		}
-		out = previewOf(good, bad)
+		there, err := a.Lots()
+		if err != nil {
+			return err
+		}
+		out = previewOf(good, bad, there)
 		if len(good) == 0 {
 			return fault.New(fault.Unreachable, "", "There is no row in it that can be taken in.")
 		}

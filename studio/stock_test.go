@@ -363,12 +363,42 @@ func TestGoodRowsComeInAndBadOnesAreShown(t *testing.T) {
 	if len(h.lots()) != 0 {
 		t.Error("an import is taken back at once")
 	}
-	for doc, field := range map[string]string{"": "", "name,kind\n": "massG", "name,kind,massG,colour\n": "colour", "name,name,kind,massG\n": "name", `{"format":"x","lots":[]}`: "format", `{"format":`: ""} {
+	for doc, field := range map[string]string{"": "", "name,kind\n": "massG", "name,kind,massG,shine\n": "", "name,name,kind,massG\n": "name", `{"format":"x","lots":[]}`: "format", `{"format":`: ""} {
 		_, err := h.ImportPantry(t.Context(), h.slug, []byte(doc))
 		h.refused(err, field, "")
 	}
 	_, err = h.ImportPantry(t.Context(), h.slug, []byte(`{"format":"dustyfern-pantry/1","lots":[{"name":"A","kind":"sugarPaste","massG":-4},{"name":"B","kind":"sugarPaste","massG":4,"shine":1},7]}`))
 	h.refused(err, "", "no row")
+}
+
+// TestTablesOfOtherPrograms: a semicolon or a tab between the cells, the names
+// of the form for columns, words of either side, a quote left open.
+func TestTablesOfOtherPrograms(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("Honey", "sugarPaste", "1 kg", nil)
+	for table, want := range map[string]string{
+		"Lot;It is;Left\r\nHoney;sugar paste;300,5 g\r\n":              "1 lot can be taken in. By name 1 is there already and would stand there twice.",
+		"NAME\tKind\tmassG\nA\tfondant\t1 kg\nB\tflower paste\t1 kg\n": "2 lots can be taken in.",
+		"name,kind,massG\nA,gum paste,1 kg\n":                          "0 lots can be taken in, 1 row cannot.",
+		"name,kind,massG\n\"open,gel,3 g\n":                            "0 lots can be taken in, 1 row cannot.",
+	} {
+		seen, err := h.LookAtPantry(t.Context(), h.slug, []byte(table))
+		h.ok(err)
+		if seen.Says != want {
+			t.Errorf("%q: %q, %+v", table, seen.Says, seen.Bad)
+		}
+	}
+	for _, raw := range []string{"name,kind,massG\nH\xe4rter,cmc,3 g\n", "name,kind,massG\nA\x00,cmc,3 g\n"} {
+		_, err := h.LookAtPantry(t.Context(), h.slug, []byte(raw))
+		h.refused(err, "", "UTF-8")
+	}
+	h.kitchen(set{"words": "us"})
+	_, err := h.ImportPantry(t.Context(), h.slug, []byte("name,kind,massG\nA,gum paste,1 kg\n"))
+	h.ok(err)
+	if l := h.raw(h.tub("A").ID); l.Kind != "flowerPaste" {
+		t.Errorf("in American words it is %s", l.Kind)
+	}
 }
 
 // TestWhatIsOverOfStripes goes into its tub as the one colour that it becomes.

@@ -944,6 +944,8 @@ export interface components {
             bases: components["schemas"]["Option"][];
             /** @description text on it is light */
             dark: boolean;
+            /** @description the set that was chosen; empty: the best */
+            gels: string;
             ids: number[];
             key: string;
             /** @description how it comes of a darker colour of this commission */

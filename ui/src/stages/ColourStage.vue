@@ -137,7 +137,7 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
             :model-value="!!chosen.marbled"
             binary
             input-id="marbled"
-            @update:model-value="(on) => set(chosen!.recipe?.chosen ? 'gels' : '', '', on)"
+            @update:model-value="(on) => set('gels', chosen!.gels, on)"
           />
           <label for="marbled">Part-mixed, in stripes</label>
         </span>
