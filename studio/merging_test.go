@@ -120,6 +120,9 @@ func TestWillItDo(t *testing.T) {
 	if len(v.Commissions) != 2 || v.Commissions[0].Title != "Winter wedding" || !strings.HasPrefix(v.Commissions[1].Title, "Later") {
 		t.Fatalf("%+v", v.Commissions)
 	}
+	if why := v.Commissions[0].Lines[0].Why; why == nil || len(why.Values) != 1 || why.Values[0].Text != v.Commissions[0].Lines[0].Need {
+		t.Errorf("%+v", why)
+	}
 	if v.Commissions[0].Lines[0].Short != "" || v.Commissions[1].Lines[0].Short == "" {
 		t.Errorf("the earlier one has the first claim: %+v", v.Commissions)
 	}

@@ -41,6 +41,7 @@ type NeedLine struct {
 	Name   string `json:"name"`
 	Swatch string `json:"swatch"`
 	Need   string `json:"need"`
+	Why    *Why   `json:"why"`
 	There  string `json:"there" doc:"what is there for it, after earlier commissions"`
 	Short  string `json:"short"`
 }
@@ -102,6 +103,7 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 			name, kind, key, swatch string
 			need, there             float64
 			order                   int
+			of                      []Named
 		}
 		wants := map[string]*want{}
 		for j := range pieces {
@@ -145,6 +147,7 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 					wants[key] = x
 				}
 				x.need += g
+				x.of = append(x.of, Named{p.Name, exactMass(b.r, g)})
 				x.there += b.claim(left, u.lot, kind, swatch, g, c)
 			}
 		}
@@ -154,7 +157,8 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 		}
 		slices.SortFunc(list, func(a, b *want) int { return a.order - b.order })
 		for _, x := range list {
-			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: exactMass(b.r, x.need), There: exactMass(b.r, x.there)}
+			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: exactMass(b.r, x.need), There: exactMass(b.r, x.there),
+				Why: &Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
 			if gap := x.need - x.there; gap > 0.005 {
 				line.Short, of.Does = exactMass(b.r, gap), false
 				k := x.kind

@@ -1365,6 +1365,7 @@ export interface components {
             swatch: string;
             /** @description what is there for it, after earlier commissions */
             there: string;
+            why: components["schemas"]["Why"];
         };
         NeedOf: {
             /** @description the pantry suffices */

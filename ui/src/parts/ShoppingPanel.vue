@@ -84,7 +84,7 @@ const print = () => window.print()
                   <span v-if="l.swatch" class="pat" :style="{ background: l.swatch }" aria-hidden="true"></span>
                   {{ l.name }}
                 </th>
-                <td>{{ l.need }}</td>
+                <td>{{ l.need }} <WhyNumber :why="l.why" :of="`${l.name}: ${l.need}`" /></td>
                 <td>{{ l.there }}</td>
                 <td :class="{ danger: l.short }">{{ l.short || 'no' }}</td>
               </tr>
