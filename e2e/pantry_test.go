@@ -10,6 +10,7 @@ import (
 	"strings"
 	"testing"
 
+	"github.com/go-rod/rod/lib/input"
 	"github.com/go-rod/rod/lib/proto"
 )
 
@@ -157,6 +158,15 @@ func TestTheColourBench(t *testing.T) {
 	box := page.MustElement("button.frame").MustWaitStable().MustScrollIntoView().MustShape().Box()
 	page.Mouse.MustMoveTo(box.X+box.Width/4, box.Y+box.Height/2).MustClick(proto.InputMouseButtonLeft)
 	see(t, page, "#AA4632")
+	page.MustElement("button.frame").MustFocus() // without a mouse: the arrows carry the spot over to the card
+	for range 3 {
+		page.KeyActions().Press(input.ShiftLeft).Type(input.ArrowRight).Release(input.ShiftLeft).MustDo()
+	}
+	see(t, page, "#EBEBEB")
+	for range 3 {
+		page.KeyActions().Press(input.ShiftLeft).Type(input.ArrowLeft).Release(input.ShiftLeft).MustDo()
+	}
+	see(t, page, "#AA4632")
 	press(page, "There is a white card in it")
 	page.Mouse.MustMoveTo(box.X+3*box.Width/4, box.Y+box.Height/2).MustClick(proto.InputMouseButtonLeft)
 	see(t, page, "Corrected by the white card.")
@@ -199,7 +209,7 @@ func TestMixesAreAsked(t *testing.T) {
 	see(t, page, "Or say the mix as you know it")
 	fill(page, "Or say the mix", "1:1 with modelling paste")
 	press(page, "Mix it so")
-	see(t, page, "Which is yours?")
+	see(t, page, "Of which two?")
 	press(page, "hardened sugar paste")
 	see(t, page, "your own 0.95 %")
 	see(t, page, "Fewer pastes for the whole commission")
