@@ -36,6 +36,13 @@ func (h hand) at(when, sees string) {
 	see(h.t, h.page, sees)
 }
 
+// comes waits for a step as the largest thing: its name also stands in lists of
+// what is to come.
+func (h hand) comes(step string) {
+	h.t.Helper()
+	h.page.MustElementR(".step", step)
+}
+
 // TestTheWholeEvening works the fernery as it is worked: hand by hand, with a
 // broken piece, a slip, a reload and a restart in the middle.
 func TestTheWholeEvening(t *testing.T) {
@@ -91,7 +98,7 @@ func TestTheWholeEvening(t *testing.T) {
 
 	// Friday morning: a batch rests, and its timer rings
 	h.at("2026-12-04T09:00:00Z", "Friday morning")
-	see(t, page, "Knead 29 g for Toadstool stems")
+	h.comes("Knead 29 g for Toadstool stems")
 	h.p.clock(t, "2026-12-04T09:06:00Z")
 	page.Keyboard.MustType(input.Space)
 	see(t, page, "Over: rest the paste of Toadstool stems in its bag")
@@ -147,9 +154,11 @@ func TestTheFreezerRings(t *testing.T) {
 	after := func(m float64) string {
 		return begins.Add(time.Duration(m * float64(time.Minute))).Format(time.RFC3339)
 	}
-	h.at(after(6), "Knead 74 g for Fern fronds, large")
+	h.comes("Knead 74 g for Fern fronds, large")
+	p.clock(t, after(6))
 	h.space()
-	h.at(after(30), "Press ball 1 of 17")
+	p.clock(t, after(30))
+	h.comes("Press ball 1 of 17")
 	see(t, h.page, "then into the freezer, copy 1")
 	h.space()
 	see(t, h.page, "Press ball 2 of 17")
@@ -159,7 +168,8 @@ func TestTheFreezerRings(t *testing.T) {
 	if h.page.MustElement("button.do").MustProperty("disabled").Bool() != true {
 		t.Error("while every copy is in the freezer there is nothing to mark")
 	}
-	h.at(after(38.1), "Open ball 1 of 17")
+	p.clock(t, after(38.1))
+	h.comes("Open ball 1 of 17")
 	see(t, h.page, "Fern fronds, large: fill 1 of 17 may be opened")
 	h.space()
 	see(t, h.page, "1 whole of 14 wanted")
