@@ -3,6 +3,7 @@ package e2e
 import (
 	"fmt"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
@@ -173,6 +174,29 @@ func TestTheFreezerRings(t *testing.T) {
 	see(t, h.page, "Fern fronds, large: fill 1 of 17 may be opened")
 	h.space()
 	see(t, h.page, "1 whole of 14 wanted")
+}
+
+// TestAPressWaitsItsTurn: the next step may be on the screen before the answer
+// to the last press is; a press of it is not lost.
+func TestAPressWaitsItsTurn(t *testing.T) {
+	p := startAt(t, "2026-11-24T20:12:00Z")
+	p.clock(t, "2026-12-03T21:31:00Z")
+	h := hand{t, p, p.open(t, demoStudio+"/hands")}
+	h.comes("Knead 50 g for Toadstool caps")
+	answer := make(chan struct{})
+	var once sync.Once
+	router := h.page.HijackRequests()
+	router.MustAdd("*/hands/*", func(ctx *rod.Hijack) {
+		ctx.MustLoadResponse()
+		once.Do(func() { <-answer })
+	})
+	go router.Run()
+	defer router.MustStop()
+	h.page.Keyboard.MustType(input.Space)
+	h.comes("Press ball 1 of 17") // by the event
+	h.page.Keyboard.MustType(input.Space)
+	close(answer)
+	h.comes("Press ball 2 of 17")
 }
 
 // TestASecondWindowHears of a change within a second, and follows a step that

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
 import { computed, toValue, type MaybeRefOrGetter } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, Refused, take, type Kind } from './client'
+import { api, Refused, take, type BenchView, type Kind } from './client'
 
 export const cache = new QueryClient({
   defaultOptions: {
@@ -178,15 +178,35 @@ export function useScale(op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<bool
   })
 }
 
+const ofStudio = (q: { queryKey: readonly unknown[] }) => !['blank', 'studios', 'scale'].includes(String(q.queryKey[0]))
+
 /** A change of anything: every view of the studio is read anew afterwards. */
 export function useAct<T, R>(act: (studio: string, input: T) => Promise<R>) {
   const studio = useStudio()
   const client = useQueryClient()
   return useMutation({
     mutationFn: (input: T) => act(studio.value, input),
-    onSuccess: () =>
-      client.invalidateQueries({
-        predicate: (q) => !['blank', 'studios', 'scale'].includes(String(q.queryKey[0])),
-      }),
+    onSuccess: () => client.invalidateQueries({ predicate: ofStudio }),
+  })
+}
+
+/** Shows a bench that an answer brought. */
+export function useShowBench() {
+  const studio = useStudio()
+  const client = useQueryClient()
+  return (bench: BenchView) => void client.setQueryData(['bench', studio.value], bench)
+}
+
+/** An act at the bench: its answer is the bench as it is then, shown at once; every view is read anew behind it. */
+export function useBenchAct<T>(act: (studio: string, input: T) => Promise<BenchView>) {
+  const studio = useStudio()
+  const client = useQueryClient()
+  const show = useShowBench()
+  return useMutation({
+    mutationFn: (input: T) => act(studio.value, input),
+    onSuccess: (bench) => {
+      show(bench)
+      void client.invalidateQueries({ predicate: ofStudio })
+    },
   })
 }

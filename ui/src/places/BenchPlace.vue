@@ -1,41 +1,41 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { useQueryClient } from '@tanstack/vue-query'
 import { api, take, type BenchView } from '../api/client'
-import { useAct, useBench, useStudio } from '../api/queries'
+import { useBench, useBenchAct, useShowBench, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
 import LoadState from '../parts/LoadState.vue'
 import MovedList from '../parts/MovedList.vue'
 import TimerList from '../parts/TimerList.vue'
 import { useKeys } from '../parts/keys'
+import { useTurns } from '../parts/turns'
 import WhyNumber from '../parts/WhyNumber.vue'
 
 const studio = useStudio()
-const client = useQueryClient()
 const bench = useBench()
+const show = useShowBench()
 const v = computed(() => bench.data.value)
 const now = computed(() => v.value?.now)
 const fault = ref('')
-const show = (b: BenchView) => client.setQueryData(['bench', studio.value], b)
-const finish = useAct((s, x: { op: string; version: number }) =>
+const finish = useBenchAct((s, x: { op: string; version: number }) =>
   take(api.POST('/s/{studio}/bench/{op}/finish/{version}', { params: { path: { studio: s, ...x } } })),
 )
-const takeBack = useAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
-async function act(what: () => Promise<BenchView>) {
-  if (finish.isPending.value || takeBack.isPending.value) return
-  fault.value = ''
-  try {
-    show(await what())
-  } catch (err) {
-    fault.value = err instanceof Error ? err.message : 'It was not marked.'
-  }
-}
+const takeBack = useBenchAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
+const inTurn = useTurns()
+const act = (key: string, what: () => Promise<BenchView>) =>
+  void inTurn(key, async () => {
+    fault.value = ''
+    try {
+      await what()
+    } catch (err) {
+      fault.value = err instanceof Error ? err.message : 'It was not marked.'
+    }
+  })
 const done = () => {
   const n = now.value
-  if (n) void act(() => finish.mutateAsync({ op: n.op, version: n.version }))
+  if (n) act(`${n.op} ${n.version}`, () => finish.mutateAsync({ op: n.op, version: n.version }))
 }
-const back = () => void act(() => takeBack.mutateAsync(undefined))
+const back = () => act('back', () => takeBack.mutateAsync(undefined))
 useKeys({ ' ': done, Backspace: back })
 const doneWord = computed(
   () =>

@@ -4,23 +4,23 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { useQueryClient } from '@tanstack/vue-query'
 import { api, person, setPerson, take, type BenchView } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
-import { useAct, useBench, useStudio } from '../api/queries'
+import { useBench, useBenchAct, useShowBench, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import { useKeys } from '../parts/keys'
 import LoadState from '../parts/LoadState.vue'
 import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
 import { allowSound } from '../parts/sound'
+import { useTurns } from '../parts/turns'
 import TimerList from '../parts/TimerList.vue'
 import WhyNumber from '../parts/WhyNumber.vue'
 
 const studio = useStudio()
 const router = useRouter()
-const client = useQueryClient()
 const bench = useBench()
+const show = useShowBench()
 const v = computed(() => bench.data.value)
 const now = useClock()
 const asleep = useAwake()
@@ -30,6 +30,7 @@ const told = ref('')
 // What hands are at stays on the screen until it is done: a mould that becomes
 // ready meanwhile rings, it does not change the step under the hands.
 const pinned = ref<{ op: string; version: number; view: BenchView }>()
+const pin = (b?: BenchView) => (pinned.value = b?.now && { op: b.now.op, version: b.now.version, view: b })
 watch(
   v,
   (b) => {
@@ -37,8 +38,7 @@ watch(
     heard(b.clockMs)
     const p = pinned.value
     const still = p && [...b.evening, ...(b.now ? [b.now] : [])].some((s) => s.op === p.op && s.version === p.version)
-    if (!p || !still || p.view.move?.do === 'wait' || p.view.opens)
-      pinned.value = b.now && { op: b.now.op, version: b.now.version, view: b }
+    if (!p || !still || p.view.move?.do === 'wait' || p.view.opens) pin(b)
   },
   { immediate: true },
 )
@@ -49,59 +49,59 @@ const tally = computed(() => v.value?.tallies.find((t) => t.pieceId === step.val
 const waitLeft = computed(() => (move.value?.do === 'wait' ? left(move.value.atMs - now.value) : ''))
 watch(waitLeft, (w) => w.startsWith('-') && void bench.refetch())
 
-const hands = useAct((s, x: { op: string; version: number; do: '' | 'press' | 'pressOut' | 'open' }) =>
+const hands = useBenchAct((s, x: { op: string; version: number; do: '' | 'press' | 'pressOut' | 'open' }) =>
   take(
     api.POST('/s/{studio}/bench/{op}/hands/{version}', {
       params: { path: { studio: s, op: x.op, version: x.version }, query: { do: x.do } },
     }),
   ),
 )
-const takeBack = useAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
-const countBy = useAct((s, x: { op: string; version: number; by: number }) =>
+const takeBack = useBenchAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
+const countBy = useBenchAct((s, x: { op: string; version: number; by: number }) =>
   take(api.POST('/s/{studio}/bench/{op}/count/{version}/{by}', { params: { path: { studio: s, ...x } } })),
 )
-const broke = useAct((s, x: { op: string; version: number; why: string }) =>
+const broke = useBenchAct((s, x: { op: string; version: number; why: string }) =>
   take(api.POST('/s/{studio}/bench/{op}/broke/{version}/{why}', { params: { path: { studio: s, ...x } } })),
 )
-const more = useAct((s, x: { id: number; n: number }) =>
+const more = useBenchAct((s, x: { id: number; n: number }) =>
   take(api.POST('/s/{studio}/pieces/{id}/more/{n}', { params: { path: { studio: s, ...x } } })),
 )
-const timer = useAct((s, x: { minutes: string; says: string }) =>
+const timer = useBenchAct((s, x: { minutes: string; says: string }) =>
   take(api.POST('/s/{studio}/timers', { params: { path: { studio: s } }, body: x })),
 )
-const busy = computed(() => [hands, takeBack, countBy, broke, more, timer].some((a) => a.isPending.value))
-const show = (b: BenchView) => client.setQueryData(['bench', studio.value], b)
-async function act(what: () => Promise<BenchView>) {
-  if (busy.value) return
-  void allowSound()
-  fault.value = told.value = ''
-  try {
-    pinned.value = undefined
-    show(await what())
-    return true
-  } catch (err) {
-    fault.value = err instanceof Error ? err.message : 'It was not marked.'
-    pinned.value = v.value?.now && { op: v.value.now.op, version: v.value.now.version, view: v.value }
-  }
-}
+const inTurn = useTurns()
+const act = (key: string, what: () => Promise<BenchView>, says = '') =>
+  void inTurn(key, async () => {
+    void allowSound()
+    fault.value = told.value = ''
+    try {
+      await what()
+      told.value = says
+    } catch (err) {
+      fault.value = err instanceof Error ? err.message : 'It was not marked.'
+    }
+    pin(v.value) // what hands were at is done
+  })
 function done() {
   const p = pinned.value
   if (!p || move.value?.do === 'wait') return
   const d = move.value?.do ?? ''
-  void act(() => hands.mutateAsync({ op: p.op, version: p.version, do: d as '' | 'press' | 'pressOut' | 'open' }))
+  act(`${p.op} ${p.version}`, () =>
+    hands.mutateAsync({ op: p.op, version: p.version, do: d as '' | 'press' | 'pressOut' | 'open' }),
+  )
 }
 function open() {
   const p = pinned.value
-  if (p) void act(() => hands.mutateAsync({ op: p.op, version: p.version, do: 'open' }))
+  if (p) act(`${p.op} ${p.version}`, () => hands.mutateAsync({ op: p.op, version: p.version, do: 'open' }))
 }
-async function back() {
+function back() {
   const last = v.value?.lastSays
   const who = v.value?.lastWho
-  if (last && (await act(() => takeBack.mutateAsync(undefined)))) told.value = `Taken back: ${last}. (${who})`
+  if (last) act('back', () => takeBack.mutateAsync(undefined), `Taken back: ${last}. (${who})`)
 }
 const count = (by: number) => {
   const t = tally.value
-  if (t) void act(() => countBy.mutateAsync({ op: t.op, version: t.version, by }))
+  if (t) act(`count ${t.op} ${t.version}`, () => countBy.mutateAsync({ op: t.op, version: t.version, by }))
 }
 const asking = ref<'' | 'timer' | 'broke' | 'scale'>('')
 // what is weighed: the press under the hands, else the one begun last
@@ -119,7 +119,7 @@ function askBroke() {
 function sayBroke(why: string) {
   const t = breakable.value.find((x) => x.pieceId === which.value)
   asking.value = ''
-  if (t) void act(() => broke.mutateAsync({ op: t.op, version: t.version, why }))
+  if (t) act(`broke ${t.op} ${t.version}`, () => broke.mutateAsync({ op: t.op, version: t.version, why }))
 }
 const minutes = ref('')
 const about = ref('')
@@ -127,7 +127,7 @@ const timerFault = ref('')
 async function startTimer(m: string) {
   timerFault.value = ''
   try {
-    show(await timer.mutateAsync({ minutes: m, says: about.value }))
+    await timer.mutateAsync({ minutes: m, says: about.value })
     asking.value = minutes.value = about.value = ''
   } catch (err) {
     timerFault.value = err instanceof Error ? err.message : 'It was not started.'
@@ -144,7 +144,7 @@ function letGo(e: MouseEvent) {
 const leave = () => void router.push(`/s/${studio.value}/bench`)
 useKeys({
   ' ': done,
-  Backspace: () => void back(),
+  Backspace: back,
   t: () => (asking.value = 'timer'),
   w: () => weighs.value && (asking.value = 'scale'),
   '+': () => count(1),
@@ -290,7 +290,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
               v-if="t.short"
               :label="`Press ${t.short} more: ${t.name}`"
               class="tall"
-              @click="act(() => more.mutateAsync({ id: t.pieceId, n: t.short }))"
+              @click="act(`more ${t.pieceId}`, () => more.mutateAsync({ id: t.pieceId, n: t.short }))"
             />
           </template>
           <TimerList :timers="v.timers" @answered="show" />
