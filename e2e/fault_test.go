@@ -78,10 +78,14 @@ func (w *writer) until(done func() bool) {
 	}
 }
 
-// kept asserts that nothing that was acknowledged is lost.
+// kept asserts that nothing that was acknowledged is lost, once it can be read
+// again.
 func (w *writer) kept(round int) {
 	w.t.Helper()
 	n, _, err := w.read()
+	for late := time.Now().Add(60 * time.Second); err != nil && time.Now().Before(late); {
+		n, _, err = w.read()
+	}
 	if err != nil || n < w.acked {
 		w.t.Fatalf("round %d: %d was acknowledged, %d is there (%v)", round, w.acked, n, err)
 	}
