@@ -136,14 +136,7 @@ func nearestPaste(e float64) string {
 }
 
 func (b *benchOf) dose(school string, plainG float64) (paste.HardenerOut, error) {
-	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.spoonOf(b.k.Powder), Spoons: new(b.spoons())})
-}
-
-func (b *benchOf) spoons() string {
-	if b.r.us() {
-		return "us"
-	}
-	return "metric"
+	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.spoonOf(b.k.Powder), Spoons: new(b.r.spoons())})
 }
 
 func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float64) {

@@ -124,14 +124,14 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 
 // spoonsSay is grams of a powder in level spoons, with what rounding them does.
 func (b *benchOf) spoonsSay(powder string, g float64) string {
-	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.spoons()].Tsp
+	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.r.spoons()].Tsp
 	own := ""
 	if mine := b.k.spoonOf(powder); mine != nil {
 		perTsp, own = *mine, " of yours, level"
 	}
 	tsp := g / perTsp
 	rounded := measure.Round(tsp, 0.125) * perTsp
-	say := measure.FormatSpoons(tsp, b.spoons()) + own
+	say := measure.FormatSpoons(tsp, b.r.spoons()) + own
 	if rounded > 0 {
 		say += fmt.Sprintf(", %+.0f %% by rounding", 100*(rounded-g)/g)
 	}

@@ -32,6 +32,7 @@ type ShelfLot struct {
 	Ages   string   `json:"ages" doc:"what is said about its age, when it matters"`
 	Old    bool     `json:"old"`
 	Asks   string   `json:"asks" doc:"a question about how much there is"`
+	Finish bool     `json:"finish" doc:"it can be laid over a colour"`
 }
 
 // LotView is a lot taken into the hand: its form, and what is known of it.
@@ -104,7 +105,7 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 
 func (b *benchOf) shelfLot(l *Lot) ShelfLot {
 	r := b.r
-	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: l.asks(r)}
+	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: l.asks(r), Finish: l.finishes()}
 	k, _ := kindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch

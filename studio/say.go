@@ -14,6 +14,14 @@ type reader struct{ k *Kitchen }
 
 func (r reader) us() bool { return r.k.Units == "us" }
 
+// spoons is whose teaspoon is meant: of 5 ml, or the US one.
+func (r reader) spoons() string {
+	if r.us() {
+		return "us"
+	}
+	return "metric"
+}
+
 // mass prints grams, or ounces for readers of US units.
 func (r reader) mass(g float64) string {
 	if !r.us() || g < 1 {

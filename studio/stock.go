@@ -106,16 +106,14 @@ func readStock(r reader, text, field, kind string) (float64, error) {
 	k, _ := kindOf(kind)
 	d, ok := measure.Densities[k.density]
 	in := measure.ParseIn{Text: &text, UnitGrams: r.k.UnitGrams}
-	if r.us() {
-		in.Spoons = new("us")
-	}
+	in.Spoons = new(r.spoons())
 	q, again := measure.Parse(in)
 	if !ok || again != nil || q.Ambiguous || q.Dimension != "volume" {
 		return 0, err
 	}
 	perML := d.Nominal
 	if own := r.k.spoonOf(kind); own != nil {
-		perML = *own / measure.SpoonSchools["metric"].Tsp
+		perML = *own / measure.SpoonSchools[r.spoons()].Tsp
 	}
 	g = *q.Value * perML
 	if g < f.lo || g > f.hi {
@@ -343,12 +341,7 @@ func takenBy(steps []Step) map[int64]map[int64]float64 {
 // usesOf a batch: the share of what the piece is kneaded from.
 func (w *worked) usesOf(share float64) []Taken {
 	var out []Taken
-	for _, u := range w.uses {
-		if u.lot != nil && u.g*share > enough {
-			out = append(out, Taken{u.lot.ID, u.lot.Name, u.g * share})
-		}
-	}
-	for _, u := range w.adds {
+	for _, u := range slices.Concat(w.uses, w.adds) {
 		if u.lot != nil && u.g*share > enough {
 			out = append(out, Taken{u.lot.ID, u.lot.Name, u.g * share})
 		}

@@ -207,6 +207,11 @@ func TestAnAmountIsTakenAsItIsWritten(t *testing.T) {
 		_, err := h.ChangeKitchen(t.Context(), h.slug, studio.ChangeIn{Version: h.kitchenVersion(), Set: set{"spoonGrams": bad}})
 		h.refused(err, "spoonGrams", "")
 	}
+	h.kitchen(set{"units": "us"}) // whichever teaspoon it is, mine holds what I weighed
+	if l := h.raw(h.lot("CMC of two spoons", "cmc", "2 tsp", nil)); !near(l.MassG, 5.6, 1e-9) {
+		t.Errorf("two of my teaspoons are %.3f g in US units", l.MassG)
+	}
+	h.kitchen(set{"units": "metric"})
 	white := h.lot("White", "sugarPaste", "1 lb 2 oz", nil)
 	if l := h.raw(white); !near(l.MassG, 510.29, 0.01) {
 		t.Errorf("%.3f g", l.MassG)

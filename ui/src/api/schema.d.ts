@@ -1633,6 +1633,8 @@ export interface components {
             ages: string;
             /** @description a question about how much there is */
             asks: string;
+            /** @description it can be laid over a colour */
+            finish: boolean;
             /**
              * Format: double
              * @description 0 to 1: what is left of a pack; 0 also for leftovers

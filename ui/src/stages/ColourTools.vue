@@ -14,15 +14,7 @@ const props = defineProps<{ colour: ColourView; commission: number }>()
 const studio = useStudio()
 const id = useId()
 const pantry = usePantry()
-const finishes = computed(() =>
-  (pantry.data.value?.shelves ?? [])
-    .flatMap((s) => s.lots)
-    .filter(
-      (l) =>
-        ['glaze', 'pipingGel'].includes(l.kind) ||
-        (l.swatch && ['petalDust', 'lustreDust', 'metalPowder', 'gel'].includes(l.kind)),
-    ),
-)
+const finishes = computed(() => (pantry.data.value?.shelves ?? []).flatMap((s) => s.lots).filter((l) => l.finish))
 const rested = computed(() => props.colour.pats.find((p) => p.kind === 'rested')?.hex ?? props.colour.target)
 const ask = reactive({ lot: 0, passes: 1, spirit: '1' })
 const finish = ref<components['schemas']['FinishView'] | null>(null)
