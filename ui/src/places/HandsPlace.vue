@@ -506,6 +506,12 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
   .do {
     width: 100%;
   }
+  .acts {
+    position: sticky;
+    bottom: 0;
+    background: var(--flour);
+    padding: 8px 0;
+  }
   .acts kbd {
     display: none;
   }
