@@ -227,7 +227,7 @@ func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 		v.Recipe = b.recipeView(t, t.out, lots, g.grams, true)
 		all := t
 		if p.Gels != "" && t.missing == "" { // what else there is, beside the set that was chosen
-			best, err := b.recipe(p.Swatch, t.base, lots, t.grams)
+			best, err := b.recipe(p.Swatch, t.base, lots)
 			if err == nil {
 				v.Others = append(v.Others, *b.recipeView(all, best, lots, g.grams, false))
 				for _, o := range best.Alternatives {

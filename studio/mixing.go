@@ -57,8 +57,8 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		return
 	}
 	school := p.School
-	if school == "" && p.PegPercent == nil && !advice.Empty && advice.Use.Way == "lightDose" {
-		school = "light"
+	if school == "" && p.PegPercent == nil && !advice.Empty {
+		school = map[string]string{"lightDose": "light", "extraDose": "extra"}[advice.Use.Way]
 	}
 	peg := p.PegPercent
 	if e, light, ok := b.sidePeg(w, advice, plain); ok && peg == nil && p.School == "" {
@@ -92,7 +92,7 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		w.family = "halfAndHalf"
 		return
 	}
-	v.Peg = &Figure{w.strength, "% gum", trimmed(w.strength, 2), &Why{Rule: "The strength that breaks the fewest wishes, then the lowest: it eats best. Then the first paste of the shelf that lies between it and half a per cent more.",
+	v.Peg = &Figure{w.strength, "% gum", trimmed(w.strength, 2), &Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
 		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []Named{{"plain paste at hand", trimmed(plain, 2) + " %"}, {"advised", trimmed(v.Advised, 2) + " %"}, {"chosen", trimmed(w.strength, 2) + " %"}}}}
 	for i := range v.Bars {
 		v.Bars[i].Met = w.strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.advice.Demands[i].ToPercent == nil || w.strength <= v.Bars[i].To+1e-9)

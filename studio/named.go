@@ -112,7 +112,7 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 		if len(lots) == 0 {
 			return fault.New(fault.Unreachable, "base", "There is no gel in the pantry that may go in.")
 		}
-		r, err := b.recipe(hex, p, lots, g)
+		r, err := b.recipe(hex, p, lots)
 		if err != nil {
 			return err
 		}

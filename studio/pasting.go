@@ -12,7 +12,8 @@ const axisEnd = 3.0 // % gum; beyond it an arrow with the number
 // demandSays is what a demand is called over its bar.
 var demandSays = map[string]string{
 	"cut": "cut cleanly", "embossed": "takes the pattern", "scrapedLace": "scraped lace, lifted whole", "lippedOpenwork": "windows cut by the lip",
-	"strands": "must not snap when carried", "faces": "fine limbs and undercuts", "deepMould": "leaves a deep mould whole", "thinPetals": "edge thinned by hand",
+	"strands": "must not snap when carried", "hung": "hangs, or is laid cold round a curve", "branching": "forks come out in one pull", "shell": "sets like a shell", "paintedRigid": "painted all over, handled as a solid",
+	"paintedBand": "painted flat, bent when dry", "shown": "only looked at", "faces": "fine limbs and undercuts", "deepMould": "leaves a deep mould whole", "thinPetals": "edge thinned by hand",
 	"folded": "tucked like fabric", "wrapped": "bent round a curve", "upright": "stands while still soft", "standsDry": "stands when dry", "carries": "carries another piece",
 	"knifeThrough": "the cake knife must pass", "mouthful": "eaten as a mouthful", "nibbled": "nibbled, mostly looked at", "handledSoon": "handled within 6 hours",
 	"staysPliable": "stays pliable in its bag", "dampRoom": "holds its shape in damp air",
@@ -20,7 +21,7 @@ var demandSays = map[string]string{
 
 var waySays = map[string]string{
 	"sugarPaste": "sugar paste as it is", "lightDose": "sugar paste with a light dose", "mouldingReadyPaste": "moulding-ready paste", "halfAndHalf": "half sugar, half flower paste",
-	"modellingPaste": "modelling paste", "flowerPaste": "flower paste", "blend": "sugar and flower paste blended", "hardener": "sugar paste with hardener",
+	"modellingPaste": "modelling paste", "flowerPaste": "flower paste", "blend": "sugar and flower paste blended", "extraDose": "sugar paste with the heavy dose", "hardener": "sugar paste with hardener",
 }
 
 func orEnd(x *float64) float64 {
@@ -157,6 +158,11 @@ func (b *benchOf) waysOut(w *worked, v *PasteView) {
 	}
 }
 
+// doughNot is why a fat-set dough is refused, by demand.
+var doughNot = map[string]string{"strands": "long strands break", "hung": "it stretches where it hangs", "faces": "fine limbs and undercuts tear", "branching": "forks tear in the mould",
+	"shell": "it sets no shell", "thinPetals": "thin edges melt in the hand", "carries": "it carries nothing", "deepMould": "the undercut holds soft dough back",
+	"upright": "it would have to stand: held, and at least 4 °C under its soft point", "standsDry": "it would have to stand within 4 °C of its soft point", "roomAboveSoftPoint": "the room is at its soft point or above"}
+
 func (b *benchOf) doughs(w *worked, v *PasteView) {
 	f := w.advice.FatSet
 	switch {
@@ -165,7 +171,7 @@ func (b *benchOf) doughs(w *worked, v *PasteView) {
 	default:
 		var why []string
 		for _, x := range f.ExcludedBy {
-			why = append(why, map[string]string{"upright": "it would have to stand within 4 °C of its soft point", "standsDry": "it would have to stand within 4 °C of its soft point", "roomAboveSoftPoint": "the room is at its soft point or above"}[x])
+			why = append(why, doughNot[x])
 		}
 		v.FatSet = "No chocolate dough: " + list(dedupe(why)) + "."
 	}

@@ -189,10 +189,10 @@ func once[T any](key string, solve func() (T, error)) (T, error) {
 
 func fingerprint(p colour.Paste) string { return fmt.Sprintf("%.6g/%.6g", p.S, p.K) }
 
-// recipe of a target in a base from these bottles.
-func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot, grams float64) (colour.RecipeOut, error) {
+// recipe of a target in a base from these bottles: doses, whatever the batch.
+func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot) (colour.RecipeOut, error) {
 	var gels []any
-	key := fmt.Sprintf("recipe|%s|%s|%.3f|%g", target, fingerprint(base), grams, b.k.ScaleStepG)
+	key := fmt.Sprintf("recipe|%s|%s", target, fingerprint(base))
 	for _, l := range lots {
 		g, err := gelOfLot(l)
 		if err != nil {
@@ -202,11 +202,9 @@ func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot, grams fl
 		gels = append(gels, g)
 		key += fmt.Sprintf("|%s %s %.4f", l.Name, *l.Swatch, mean)
 	}
-	in := colour.RecipeIn{Target: target, Base: base, Gels: gels, StepG: new(0.001)}
-	if grams >= 0.01 {
-		in.BatchG = &grams
-	}
-	return once(key, func() (colour.RecipeOut, error) { return colour.Recipe(in) })
+	return once(key, func() (colour.RecipeOut, error) {
+		return colour.Recipe(colour.RecipeIn{Target: target, Base: base, Gels: gels})
+	})
 }
 
 // tubsFor are the leftovers that may go into a piece, and fresh white to let
@@ -312,7 +310,7 @@ func (b *benchOf) fromBottles(w *worked, t *tint) {
 		t.say = "There is no gel in the pantry that may go in."
 		return
 	}
-	out, err := b.recipe(w.p.Swatch, t.base, lots, t.grams)
+	out, err := b.recipe(w.p.Swatch, t.base, lots)
 	if err != nil {
 		t.say = sentence(err)
 		return

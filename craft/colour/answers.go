@@ -2,7 +2,6 @@ package colour
 
 import (
 	"fmt"
-	"math"
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
@@ -208,22 +207,23 @@ func Mix(in MixIn) (MixOut, error) {
 	return out, nil
 }
 
-// RecipeIn asks for gels that make a target in a base.
+// RecipeIn asks for gels that make a target in a base; with batchG, for what
+// hands will do.
 type RecipeIn struct {
-	Target Value    `json:"target"`
-	Base   PasteIn  `json:"base"`
-	Gels   []any    `json:"gels"`
-	BatchG *float64 `json:"batchG" in:"mass"`
-	StepG  *float64 `json:"stepG" def:"0.01" in:"0.001..50"`
+	Target      Value    `json:"target"`
+	Base        PasteIn  `json:"base"`
+	Gels        []any    `json:"gels"`
+	BatchG      *float64 `json:"batchG" in:"mass"`
+	StepG       *float64 `json:"stepG" def:"0.1" in:"0.001..50"`
+	DropG       *float64 `json:"dropG" def:"0.045" in:"0.001..1"`
+	DabG        *float64 `json:"dabG" def:"0.015" in:"0.001..1"`
+	MotherBaseG *float64 `json:"motherBaseG" def:"10" in:"0.1..1000"`
 }
 
-// RecipeGel is one gel of a recipe.
+// RecipeGel is one gel of a recipe, g in 100 g of base.
 type RecipeGel struct {
-	Gel   string   `json:"gel"`
-	Dose  float64  `json:"dose"`
-	Grams *float64 `json:"grams,omitempty"`
-	Drops *int     `json:"drops,omitempty"`
-	Dabs  *int     `json:"dabs,omitempty"`
+	Gel  string  `json:"gel"`
+	Dose float64 `json:"dose"`
 }
 
 // RecipeOut is the best recipe and up to three others.
@@ -237,9 +237,8 @@ type RecipeOut struct {
 	Hex          string      `json:"hex"`
 	Reach        string      `json:"reach,omitempty"`
 	Sensitivity  float64     `json:"sensitivityDe00"`
-	WeighedHex   string      `json:"weighedHex,omitempty"`
-	WeighedDe00  *float64    `json:"weighedDe00,omitempty"`
-	Alternatives []RecipeOut `json:"alternatives,omitempty"`
+	Hands        *Hands      `json:"hands,omitempty"`
+	Alternatives []RecipeOut `json:"alternatives,omitzero"`
 }
 
 func readGels(list []any, field string) ([]Gel, error) {
@@ -280,43 +279,33 @@ func Recipe(in RecipeIn) (RecipeOut, error) {
 	if err != nil {
 		return RecipeOut{}, err
 	}
-	if err := fault.Check(&in, "batchG", "stepG"); err != nil {
+	if err := fault.Check(&in, "batchG", "stepG", "dropG", "dabG", "motherBaseG"); err != nil {
 		return RecipeOut{}, err
 	}
 	s := newSolver(target, &base, gels)
-	all := s.solve()
-	out := s.says(all[0], &in)
+	all, hands := s.solve(in.BatchG != nil)
+	out := s.says(all[0])
+	if in.BatchG != nil {
+		out.Hands = s.hands(hands, &in)
+	}
 	out.Reach = s.reach(all[0])
 	out.Alternatives = []RecipeOut{}
 	for _, r := range all[1:] {
 		if len(out.Alternatives) == 3 {
 			break
 		}
-		out.Alternatives = append(out.Alternatives, s.says(r, &in))
+		out.Alternatives = append(out.Alternatives, s.says(r))
 	}
 	return out, nil
 }
 
-// says writes a recipe as a kitchen weighs it.
-func (s *solver) says(r recipe, in *RecipeIn) RecipeOut {
+// says writes a recipe as it is solved.
+func (s *solver) says(r recipe) RecipeOut {
 	p := s.tinted(r.gels, r.doses)
 	refl := p.reflectance()
 	out := RecipeOut{Gels: []RecipeGel{}, TotalDose: r.total(), Sticky: r.total() > stickyAt, De00: difference(r.lab, s.target).de00(), Score: r.score, Lab: r.lab, Hex: hexOf(refl.xyz()), Sensitivity: s.sensitivity(r)}
-	var weighed []float64
 	for j, g := range r.gels {
-		x := RecipeGel{Gel: s.gels[g].Name, Dose: r.doses[j]}
-		if in.BatchG != nil {
-			grams := measure.Round(r.doses[j]**in.BatchG/100, *in.StepG)
-			drops, dabs := kitchen(grams, usualDrop, usualDab)
-			x.Grams, x.Drops, x.Dabs = &grams, &drops, &dabs
-			weighed = append(weighed, 100*grams / *in.BatchG)
-		}
-		out.Gels = append(out.Gels, x)
-	}
-	if in.BatchG != nil {
-		w := s.tinted(r.gels, weighed)
-		wr := w.reflectance()
-		out.WeighedHex, out.WeighedDe00 = hexOf(wr.xyz()), new(difference(wr.lab(), s.target).de00())
+		out.Gels = append(out.Gels, RecipeGel{s.gels[g].Name, r.doses[j]})
 	}
 	return out
 }
@@ -414,7 +403,7 @@ func Leftovers(in LeftoversIn) (LeftoversOut, error) {
 type KitchenIn struct {
 	GelG        *float64 `json:"gelG" need:"true" in:"0..1000"`
 	DropG       *float64 `json:"dropG" def:"0.045" in:"0.001..1"`
-	DabG        *float64 `json:"dabG" def:"0.015" in:"0.0001..1"`
+	DabG        *float64 `json:"dabG" def:"0.015" in:"0.001..1"`
 	MotherBaseG *float64 `json:"motherBaseG" def:"10" in:"0.1..1000"`
 }
 
@@ -425,16 +414,7 @@ type KitchenOut struct {
 	GotG        float64  `json:"gotG"`
 	MotherBaseG *float64 `json:"motherBaseG,omitempty"`
 	MotherUseG  *float64 `json:"motherUseG,omitempty"`
-}
-
-const (
-	usualDrop = 0.045
-	usualDab  = 0.015
-)
-
-func kitchen(g, drop, dab float64) (drops, dabs int) {
-	drops = measure.Floor((g + dab/2) / drop)
-	return drops, max(0, int(math.Round((g-float64(drops)*drop)/dab)))
+	TakeOffG    *float64 `json:"takeOffG,omitempty"` // of the base that is left out for it
 }
 
 // Kitchen turns grams of gel into drops and dabs of a toothpick.
@@ -444,11 +424,12 @@ func Kitchen(in KitchenIn) (KitchenOut, error) {
 	}
 	g, dab := *in.GelG, *in.DabG
 	out := KitchenOut{}
-	out.Drops, out.Dabs = kitchen(g, *in.DropG, dab)
+	out.Drops, out.Dabs = measure.DropsOf(g, *in.DropG, dab)
 	out.GotG = float64(out.Drops)**in.DropG + float64(out.Dabs)*dab
 	if g > 0 && g < dab {
 		// a mother paste of one dab, and so much of it
 		out.MotherBaseG, out.MotherUseG = in.MotherBaseG, new(g*(*in.MotherBaseG+dab)/dab)
+		out.TakeOffG = new(*out.MotherUseG - g)
 	}
 	return out, nil
 }

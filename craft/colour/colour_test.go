@@ -121,7 +121,7 @@ func TestRecipesAreFoundAgain(t *testing.T) {
 		s := newSolver(vec3{}, white100(), gels)
 		target := s.labOf(set, doses)
 		s = newSolver(target, white100(), gels)
-		all := s.solve()
+		all, _ := s.solve(false)
 		best := all[0]
 		if !sort.SliceIsSorted(all, func(i, j int) bool { return all[i].score < all[j].score }) {
 			t.Fatal("the best is not first")
@@ -154,24 +154,43 @@ func TestWhyATargetIsOutOfReach(t *testing.T) {
 	}
 }
 
-func TestABatchIsWeighedOnTheScale(t *testing.T) {
-	out, err := Recipe(RecipeIn{Target: "#7E9B57", BatchG: new(237.0), StepG: new(0.1)})
+// What is shown is what is made: the colour of the rounded doses, and of sets
+// that no eye tells apart the one with the fewest gels.
+func TestHandsTakeWhatTheyCanMeasure(t *testing.T) {
+	out, err := Recipe(RecipeIn{Target: "#7A5230", BatchG: new(90.0)})
 	if err != nil {
 		t.Fatal(err)
 	}
-	if out.WeighedDe00 == nil || *out.WeighedDe00 < out.De00-1e-9 && len(out.Gels) > 1 {
-		t.Errorf("rounding to 0.1 g seldom comes nearer: %v, %v", out.WeighedDe00, out.De00)
+	h := out.Hands
+	if h == nil || h.GelCount != 2 || len(out.Gels) != 3 {
+		t.Fatalf("three gels by the sum, two for the eye: %d and %+v", len(out.Gels), h)
 	}
-	for _, g := range out.Gels {
-		if tenths := *g.Grams * 10; math.Abs(tenths-math.Round(tenths)) > 1e-6 {
-			t.Errorf("%s: %g g is not on the scale", g.Gel, *g.Grams)
-		}
-		if got := float64(*g.Drops)*usualDrop + float64(*g.Dabs)*usualDab; math.Abs(got-*g.Grams) > usualDab/2+1e-9 {
-			t.Errorf("%s: %d drops and %d dabs are %g g, not %g", g.Gel, *g.Drops, *g.Dabs, got, *g.Grams)
-		}
+	if h.De00 > h.LeastDe00+1 {
+		t.Errorf("ΔE %.2f is to be told from the least, %.2f", h.De00, h.LeastDe00)
 	}
-	if out.Sensitivity <= 0 {
-		t.Error("a tenth more is seen")
+	var mix []any
+	for _, g := range h.Gels {
+		if units := g.GotG / 0.015; g.Way == "drops" && math.Abs(units-math.Round(units)) > 1e-6 {
+			t.Errorf("%s: %g g are no drops and dabs", g.Gel, g.GotG)
+		}
+		mix = append(mix, map[string]any{"gel": g.Gel, "dose": 100 * g.GotG / 90})
+	}
+	made, err := Tint(TintIn{Gels: mix})
+	if err != nil || made.Hex != h.Hex {
+		t.Errorf("what is made is %s, what is shown %s (%v)", made.Hex, h.Hex, err)
+	}
+}
+
+// Too little base for a mother paste: a dab when that is nearer than nothing.
+func TestASmallBatchTakesADabOrNothing(t *testing.T) {
+	for _, c := range []struct {
+		batch float64
+		want  int
+	}{{18, 1}, {2, 0}} { // 0.05 g in 100 g: 9 mg, and 1 mg
+		out, err := Recipe(RecipeIn{Target: []any{77.989, 30.971, 7.112}, Gels: []any{"rowan red"}, BatchG: &c.batch})
+		if err != nil || out.Hands.GelCount != c.want {
+			t.Errorf("%g g: %+v %v", c.batch, out.Hands, err)
+		}
 	}
 }
 

@@ -152,7 +152,8 @@ func gelLadder(in *LadderIn, a, b vec3) (LadderOut, error) {
 	}
 	best := func(target vec3, gels []Gel) (recipe, *solver) {
 		s := newSolver(target, &base, gels)
-		return s.solve()[0], s
+		all, _ := s.solve(false)
+		return all[0], s
 	}
 	used := map[string]bool{}
 	note := func(r recipe) {
@@ -178,7 +179,6 @@ func gelLadder(in *LadderIn, a, b vec3) (LadderOut, error) {
 	}
 	ts, step := walk(at, *in.Steps)
 	out := LadderOut{StepDe00: step, Shades: []RecipeOut{}}
-	asked := &RecipeIn{}
 	for _, t := range ts {
 		r, s := best(at(t), gels)
 		if len(few) > 0 {
@@ -186,7 +186,7 @@ func gelLadder(in *LadderIn, a, b vec3) (LadderOut, error) {
 				r, s = r2, s2
 			}
 		}
-		x := s.says(r, asked)
+		x := s.says(r)
 		out.Shades, out.Hex = append(out.Shades, x), append(out.Hex, x.Hex)
 	}
 	return out, nil

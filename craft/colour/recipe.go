@@ -12,6 +12,7 @@ const (
 	perSticky   = 0.5
 	passBKeeps  = 60
 	passCKeeps  = 10
+	handsKeep   = 4
 	ridge       = 1e-6
 	goodEnough  = 1e-4
 	patternFrom = 0.25
@@ -297,10 +298,11 @@ func (s *solver) begin(set []int, alone []float64) []float64 {
 	return doses
 }
 
-// solve lists recipes, the best first, each of another set of gels.
-func (s *solver) solve() []recipe {
+// solve lists recipes, the best first, each of another set of gels; with hands
+// also the best few of each size, for rounding to what hands can do.
+func (s *solver) solve(hands bool) (all, few []recipe) {
 	alone := s.starts()
-	var all []recipe
+	var bySize [4][]recipe
 	n := len(s.gels)
 	try := func(set ...int) {
 		set = slices.Clone(set)
@@ -315,23 +317,42 @@ func (s *solver) solve() []recipe {
 			}
 		}
 	}
-	byScore := func(rs []recipe) { sort.SliceStable(rs, func(i, j int) bool { return rs[i].score < rs[j].score }) }
+	if hands {
+		for _, r := range all {
+			bySize[len(r.gels)] = append(bySize[len(r.gels)], r)
+		}
+		for _, rs := range bySize[1:] {
+			few = append(few, s.refine(rs, handsKeep)...)
+		}
+		few = append(few, s.judge(nil, nil))
+	}
+	all = append(s.refine(all, passCKeeps), s.judge(nil, nil))
 	byScore(all)
-	all = all[:min(len(all), passBKeeps)]
+	return all, few
+}
+
+func byScore(rs []recipe) {
+	sort.SliceStable(rs, func(i, j int) bool { return rs[i].score < rs[j].score })
+}
+
+// refine takes the best of the first pass through the exact fit, and the best
+// of these, as many as are kept, through the pattern search where their total
+// costs.
+func (s *solver) refine(all []recipe, keep int) []recipe {
+	byScore(all)
+	all = slices.Clone(all[:min(len(all), passBKeeps)])
 	for i := range all {
 		if better := s.judge(all[i].gels, s.fit(all[i].gels, all[i].doses, 12, s.residualExact)); better.score < all[i].score {
 			all[i] = better
 		}
 	}
 	byScore(all)
-	all = all[:min(len(all), passCKeeps)]
+	all = all[:min(len(all), keep)]
 	for i := range all {
 		if all[i].total() > searchFrom {
 			all[i] = s.pattern(all[i])
 		}
 	}
-	all = append(all, s.judge(nil, nil))
-	byScore(all)
 	return all
 }
 
@@ -387,7 +408,8 @@ func (s *solver) reach(best recipe) string {
 	}
 	w := white100()
 	if difference(s.base.lab(), w.lab()).de00() >= 5 {
-		onWhite := newSolver(s.target, w, s.gels).solve()[0]
+		whites, _ := newSolver(s.target, w, s.gels).solve(false)
+		onWhite := whites[0]
 		if d := difference(onWhite.lab, s.target).de00(); d <= 2 || d < de/2 {
 			return "baseTooDarkOrColoured"
 		}

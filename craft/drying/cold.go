@@ -190,10 +190,12 @@ func Cool(in CoolIn) (CoolOut, error) {
 	default:
 		out.EndState = "firm"
 	}
-	if at := soft - fastestK; start <= at {
-		out.StiffMinutes = new(0.0)
-	} else if air < at {
-		out.StiffMinutes = new(tau * math.Log((start-air)/(at-air)))
+	// a room that cannot keep it stiff is asked first, however cold it comes in
+	if at := soft - fastestK; air < at {
+		out.StiffMinutes = new(math.Max(0, tau*math.Log((start-air)/(at-air))))
+		if start <= at {
+			*out.StiffMinutes = 0
+		}
 	}
 	if air > soft-leastGapK {
 		return out, nil

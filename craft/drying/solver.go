@@ -36,24 +36,19 @@ func bodyOf(shape string, thickness float64) body {
 		b.round, b.reach = 2, thickness
 		b.shellMM = 0.80 + 0.16*thickness
 	}
-	// the shell of a block may be deeper than its middle: cells there are fine
-	// enough, a border is laid on it all the same
+	// no stage is judged beyond the middle of a piece
 	depths := []float64{skinDepthMM, holdDepthMM}
 	if b.shellMM > 0 {
 		depths = append(depths, b.shellMM)
 	}
-	far := b.reach // how far a depth can reach from A
-	if b.round == 0 {
-		far = 2 * b.reach
-	}
 	borders := b.borders(depths)
 	if b.round == 0 {
-		b.slab(borders, depths)
+		b.slab(borders)
 	} else {
 		b.rounds(borders)
 	}
 	for i, d := range []float64{skinDepthMM, holdDepthMM, b.shellMM} {
-		d = math.Min(d, far)
+		d = math.Min(d, b.reach)
 		for n, x := 0, 0.0; n < len(b.volume); n++ {
 			x = b.depthAfter(n)
 			if x <= d+1e-9 {
@@ -102,18 +97,12 @@ func (b *body) borders(marks []float64) []float64 {
 	return out
 }
 
-func (b *body) slab(half, marks []float64) {
+func (b *body) slab(half []float64) {
 	h := 2 * b.reach
 	x := slices.Clone(half)
 	for i := len(half) - 2; i >= 0; i-- {
 		x = append(x, h-half[i])
 	}
-	for _, m := range marks { // a depth beyond the middle needs its border too
-		if m > b.reach+1e-9 && m < h-1e-9 && !slices.ContainsFunc(x, func(y float64) bool { return math.Abs(y-m) < 1e-9 }) {
-			x = append(x, m)
-		}
-	}
-	slices.Sort(x)
 	b.area = []float64{1}
 	for i := 1; i < len(x); i++ {
 		b.volume = append(b.volume, x[i]-x[i-1])

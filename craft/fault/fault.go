@@ -2,7 +2,10 @@
 // is meant, and a sentence that says what would be right.
 package fault
 
-import "fmt"
+import (
+	"errors"
+	"fmt"
+)
 
 // Codes of a refusal. Plans have more of their own (package bench).
 const (
@@ -39,4 +42,15 @@ func (f *Fault) Error() string { return f.Field + ": " + f.Message }
 // New makes a fault; the message is a format with its arguments.
 func New(code, field, format string, args ...any) *Fault {
 	return &Fault{Code: code, Field: field, Message: fmt.Sprintf(format, args...)}
+}
+
+// At puts a fault of a part under the path of the whole: At(err, "pieces[2].").
+func At(err error, path string) error {
+	var f *Fault
+	if !errors.As(err, &f) {
+		return err
+	}
+	under := *f
+	under.Field = path + f.Field
+	return &under
 }

@@ -1,7 +1,6 @@
 package measure
 
 import (
-	"fmt"
 	"strings"
 
 	"dustyfern/craft/fault"
@@ -174,8 +173,8 @@ func (p *parser) pinch(out Parsed, a amount) (Parsed, *fault.Fault) {
 		return p.settle(out, "volume", n*v, a.lo*a.factor*v/2, a.hi*a.factor*v*2)
 	}
 	return p.choose(out,
-		Choice{"volume", n * p.spoons.Tsp / 16, "ml", "a pinch of 1/16 tsp"},
-		Choice{"volume", n * p.spoons.Tsp / 8, "ml", "a pinch of 1/8 tsp"})
+		Choice{"volume", n * p.spoons.Tsp / 16, "ml", "1/16 tsp to the pinch"},
+		Choice{"volume", n * p.spoons.Tsp / 8, "ml", "1/8 tsp to the pinch"})
 }
 
 // bare is a number without a unit: a count, a share, or a mixing ratio.
@@ -196,9 +195,9 @@ func (p *parser) bare(out Parsed, a amount) (Parsed, *fault.Fault) {
 			}
 			out.Ambiguous = true
 			if value <= 100 {
-				out.Choices = append(out.Choices, Choice{"share", value / 100, "share", fmt.Sprintf("%g %%", value)})
+				out.Choices = append(out.Choices, Choice{"share", value / 100, "share", "per cent"})
 			}
-			out.Choices = append(out.Choices, Choice{"share", value / (value + 1), "share", fmt.Sprintf("%g parts to 1", value)})
+			out.Choices = append(out.Choices, Choice{"share", value / (value + 1), "share", "parts to one"})
 			return out, nil
 		}
 		return p.settle(out, "share", value, a.lo, a.hi)
@@ -206,8 +205,8 @@ func (p *parser) bare(out Parsed, a amount) (Parsed, *fault.Fault) {
 	if ratio && want == "any" && value >= 0 {
 		out.Ambiguous = true
 		out.Choices = []Choice{
-			{"share", a.ratioA / (a.ratioA + a.ratioB), "share", fmt.Sprintf("a mix of %g parts to %g", a.ratioA, a.ratioB)},
-			{"count", value, "count", fmt.Sprintf("the number %g", value)},
+			{"share", a.ratioA / (a.ratioA + a.ratioB), "share", "mixing ratio"},
+			{"count", value, "count", "number"},
 		}
 		return out, nil
 	}
@@ -235,10 +234,10 @@ func (p *parser) pack(out Parsed, a amount) (Parsed, *fault.Fault) {
 	}
 	out.Ambiguous, out.GramsEach, out.Count, out.Choices = true, pack, &n, []Choice{}
 	for _, g := range packGrams(pack, p.gelatine) {
-		out.Choices = append(out.Choices, Choice{"mass", n * g, "g", fmt.Sprintf("%.4g g each", g)})
+		out.Choices = append(out.Choices, Choice{"mass", n * g, "g", FormatMass(g) + " each"})
 	}
 	if want == "any" && out.Ingredient == "" {
-		out.Choices = append(out.Choices, Choice{"count", n, "count", fmt.Sprintf("%g %ss, counted", n, pack)})
+		out.Choices = append(out.Choices, Choice{"count", n, "count", "pieces"})
 	}
 	return out, nil
 }

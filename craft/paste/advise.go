@@ -25,29 +25,45 @@ var Demands = []Demand{
 	{"scrapedLace", 1.2, 2.2, true, "scraped lace must lift out whole, yet be pressed into a bare mould"},
 	{"lippedOpenwork", 1.8, 0, true, "windows cut by the mould's lip need edges that survive handling"},
 	{"strands", 1.4, 0, true, "long thin strands stretch and snap when they are carried"},
+	{"hung", 1.4, 0, true, "hung, or laid cold round a curve, softer paste stretches under its own weight"},
 	{"faces", 1.4, 0, true, "fine faces, limbs and undercuts tear in soft paste"},
-	{"deepMould", 2.4, 0, true, "a deep mould lets go without damage only when the paste is stiff"},
+	{"deepMould", 2.4, 0, true, "a deep form that can lock lets go without damage only when the paste is stiff"},
+	{"branching", 2.4, 0, true, "deep forks come out in one pull only when the paste is stiff"},
+	{"shell", 3.5, 6.5, true, "a solid dome must set like a shell"},
 	{"thinPetals", 1.4, 0, false, "edges thinner than 0.6 mm need gum"},
 	{"folded", 0.6, 1.8, false, "tucked like fabric: softer droops, stiffer cracks"},
 	{"wrapped", 1.0, 3.0, false, "bent round a curve after release: softer sags, stiffer cracks"},
 	{"upright", 1.8, 0, true, "it stands or spans unsupported while still soft"},
 	{"standsDry", 1.4, 0, false, "dried flat, then stood up: it must be stiff when dry"},
+	{"paintedRigid", 1.4, 0, false, "painted all over and handled as a solid, it must not give"},
+	{"paintedBand", 1.0, 1.6, false, "painted flat and bent when the paint is dry: softer smears, stiffer cracks the paint"},
 	{"carries", 2.0, 0, true, "it carries another piece"},
 	{"knifeThrough", 0, 1.9, true, "the cake knife must pass through it"},
 	{"mouthful", 0, 1.0, false, "eaten as a mouthful, it must be soft to bite"},
 	{"nibbled", 0, 2.0, false, "nibbled at the edge, mostly looked at"},
+	{"shown", 0, 0, false, "only looked at: it may be as hard as it likes"},
 	{"handledSoon", 1.4, 0, false, "it is handled within 6 hours of making"},
 	{"staysPliable", 0, 1.6, false, "it stays pliable in a bag until it is put on"},
 	{"dampRoom", 1.6, 0, false, "above 65 % humidity it must hold its shape"},
 }
 
-// The ways to a strength, in the order in which they are preferred.
+// What chilling and holding ease, and the room that lets standing dough slump.
 const (
-	chillEases    = 0.2 // of deepMould
+	chillEases    = 0.2 // of deepMould and branching
 	supportEases  = 0.6 // of upright
-	nearEnough    = 0.5 // how far above the least strength a ready paste may lie
-	topStrength   = 3.0
 	standingBelow = 4.0 // °C below its soft point for dough that stands
+	topStrength   = 3.0
+)
+
+// Sizes that add demands by themselves (assumed).
+const (
+	deepFromMM     = 12.0
+	askFromMM      = 20.0
+	deepOverWide   = 0.8
+	strandOverWide = 20.0
+	slimUpright    = 8.0
+	thinEdgeMM     = 0.6
+	dampAbove      = 65.0 // % RH
 )
 
 // AdviseIn is a piece as its paste sees it: demands by code, sizes that add
@@ -58,6 +74,9 @@ type AdviseIn struct {
 	Chilled        *bool    `json:"chilled"`
 	Supported      *bool    `json:"supported"`
 	TrueWhite      *bool    `json:"trueWhite"`
+	OpenForm       *bool    `json:"openForm"`
+	Undercut       *bool    `json:"undercut"`
+	Have           []string `json:"have"`
 	TempC          *float64 `json:"tempC" def:"21" in:"-30..60"`
 	RHPercent      *float64 `json:"rhPercent" def:"45" in:"0..100"`
 	SoftPointC     *float64 `json:"softPointC" def:"24" in:"10..40"`
@@ -100,12 +119,10 @@ type FatSet struct {
 	Against    []string `json:"against,omitempty"`
 }
 
-// Way is how to come to a strength.
-type Way struct {
-	Way             string   `json:"way"`
-	StrengthPercent float64  `json:"strengthPercent"`
-	FlowerShare     *float64 `json:"flowerShare,omitempty"`
-	HardenerPercent *float64 `json:"hardenerPercent,omitempty"`
+// Peg is the strength that the use of a piece would take.
+type Peg struct {
+	Percent float64 `json:"percent"`
+	For     string  `json:"for"` // mouthful, nibbled, shown or notSaid
 }
 
 // WayOut opens an empty window.
@@ -124,15 +141,17 @@ type Advice struct {
 	Empty           bool         `json:"empty"`
 	Demands         []Bar        `json:"demands"`
 	Advice          []Suggestion `json:"advice"`
+	Ask             []string     `json:"ask"`
 	FatSet          FatSet       `json:"fatSet"`
 	Window          *Range       `json:"window,omitempty"`
+	Peg             *Peg         `json:"peg,omitempty"`
 	StrengthPercent *float64     `json:"strengthPercent,omitempty"`
 	GoodToPercent   *float64     `json:"goodToPercent,omitempty"`
 	SoftBroken      *int         `json:"softBroken,omitempty"`
 	Use             *Way         `json:"use,omitempty"`
-	Beside          []Way        `json:"beside,omitempty"`
+	Beside          []Way        `json:"beside,omitzero"`
 	Clash           []string     `json:"clash,omitempty"`
-	WaysOut         []WayOut     `json:"waysOut,omitempty"`
+	WaysOut         []WayOut     `json:"waysOut,omitzero"`
 }
 
 func yes(b *bool) bool { return b != nil && *b }
@@ -151,25 +170,39 @@ func asked(in *AdviseIn) (map[string]bool, error) {
 		}
 		on[c] = true
 	}
+	if in.Have != nil && len(in.Have) == 0 {
+		return nil, fault.New(fault.Required, "have", "List what is there, or leave it out: then everything can be had.")
+	}
+	for _, c := range in.Have {
+		if _, ok := KindOf(c); !ok && c != "hardener" {
+			return nil, fault.New(fault.UnknownValue, "have", "There is no paste %q: name pastes of the shelf, or hardener.", c)
+		}
+	}
+	if yes(in.Undercut) && yes(in.OpenForm) {
+		return nil, fault.New(fault.Contradiction, "openForm", "A form that is widest at its mouth has no undercut: say one of the two.")
+	}
 	if in.HeightMM != nil && in.ThicknessMM == nil {
 		return nil, fault.New(fault.Required, "thicknessMM", "A height alone does not say whether it stands slim: give the thickness as well.")
 	}
 	if in.LengthMM != nil && in.WidthMM == nil {
 		return nil, fault.New(fault.Required, "widthMM", "A length alone does not say whether it is a strand: give the width as well.")
 	}
-	if d := in.DepthMM; d != nil && (*d >= 20 || *d >= 12 && in.WidthMM != nil && *d / *in.WidthMM > 0.8) {
-		on["deepMould"] = true
+	if d := in.DepthMM; d != nil && *d >= deepFromMM {
+		closed := in.WidthMM != nil && *d / *in.WidthMM > deepOverWide && !yes(in.OpenForm)
+		if yes(in.Undercut) || closed {
+			on["deepMould"] = true
+		}
 	}
-	if in.LengthMM != nil && *in.LengthMM / *in.WidthMM > 20 {
+	if in.LengthMM != nil && *in.LengthMM / *in.WidthMM > strandOverWide {
 		on["strands"] = true
 	}
-	if in.HeightMM != nil && *in.HeightMM / *in.ThicknessMM > 8 && !on["standsDry"] {
+	if in.HeightMM != nil && *in.HeightMM / *in.ThicknessMM > slimUpright && !on["standsDry"] {
 		on["upright"] = true
 	}
-	if in.EdgeMM != nil && *in.EdgeMM < 0.6 {
+	if in.EdgeMM != nil && *in.EdgeMM < thinEdgeMM {
 		on["thinPetals"] = true
 	}
-	if *in.RHPercent > 65 {
+	if *in.RHPercent > dampAbove {
 		on["dampRoom"] = true
 	}
 	return on, nil
@@ -184,7 +217,7 @@ func demandsHere(on map[string]bool, children, chilled, supported bool) []Demand
 			continue
 		}
 		switch {
-		case d.Code == "deepMould" && chilled:
+		case (d.Code == "deepMould" || d.Code == "branching") && chilled:
 			d.From = tidy(d.From - chillEases)
 		case d.Code == "upright" && supported:
 			d.From = tidy(d.From - supportEases)
@@ -223,7 +256,7 @@ func (d Demand) meets(e float64) bool {
 }
 
 // Advise finds the window, the strength that breaks fewest wishes (then the
-// lowest: it eats best) and how to come to it.
+// nearest to what its use would take) and how to come to it.
 func Advise(in AdviseIn) (Advice, error) {
 	if err := fault.Check(&in); err != nil {
 		return Advice{}, err
@@ -234,7 +267,7 @@ func Advise(in AdviseIn) (Advice, error) {
 	}
 	children, chilled, supported := yes(in.ChildrenServed), yes(in.Chilled), yes(in.Supported)
 	ds := demandsHere(on, children, chilled, supported)
-	out := Advice{Demands: []Bar{}, Advice: []Suggestion{}, FatSet: fatSet(&in, on)}
+	out := Advice{Demands: []Bar{}, Advice: []Suggestion{}, Ask: asks(&in, on), FatSet: fatSet(&in, on)}
 	for _, d := range ds {
 		b := Bar{Code: d.Code, Hard: d.Hard, Reason: d.Reason}
 		if d.From > 0 {
@@ -245,7 +278,7 @@ func Advise(in AdviseIn) (Advice, error) {
 		}
 		out.Demands = append(out.Demands, b)
 	}
-	if !chilled && (on["strands"] || on["faces"] || on["deepMould"]) {
+	if !chilled && (on["strands"] || on["hung"] || on["faces"] || on["deepMould"] || on["branching"]) {
 		out.Advice = append(out.Advice, Suggestion{"chill", "Five to ten minutes in the freezer and it releases cleanly; the paste stays as it is."})
 	}
 	w, ok := window(ds, all)
@@ -255,20 +288,62 @@ func Advise(in AdviseIn) (Advice, error) {
 		return out, nil
 	}
 	plain := *in.PlainPercent
-	e, broken := choose(ds, w, plain)
-	top := goodTo(ds, w, e)
-	out.Window, out.StrengthPercent, out.GoodToPercent, out.SoftBroken = &w, &e, &top, &broken
-	out.Use = new(wayTo(e, top, plain))
+	peg := pegOf(on, w, plain)
+	e, broken := choose(ds, w, plain, peg.Percent)
+	sp := span{e: e, floor: floorOf(ds, e), top: goodTo(ds, w, e), plain: plain, painted: on["paintedRigid"]}
+	out.Window, out.Peg, out.StrengthPercent, out.GoodToPercent, out.SoftBroken = &w, &peg, &e, &sp.top, &broken
+	out.Use = new(sp.use(in.Have))
 	for i, d := range ds {
 		out.Demands[i].Met = new(d.meets(e))
 	}
-	if on["standsDry"] && e > plain {
-		out.Beside = append(out.Beside, Way{Way: "sugarPasteHardened", StrengthPercent: e, HardenerPercent: new(100 * (e - plain) / (100 - e))})
-	}
-	if (on["standsDry"] || on["lippedOpenwork"]) && out.Use.Way != "flowerPaste" && w.From <= flowerStrength && (w.To == nil || *w.To >= flowerStrength) {
-		out.Beside = append(out.Beside, Way{Way: "flowerPaste", StrengthPercent: flowerStrength})
-	}
+	out.Beside = sp.beside(on, w, out.Use.Way)
 	return out, nil
+}
+
+// asks is what the answer hangs on and nobody has said.
+func asks(in *AdviseIn, on map[string]bool) []string {
+	ask := []string{}
+	if use(on) == "notSaid" {
+		ask = append(ask, "use")
+	}
+	if d := in.DepthMM; d != nil && *d >= askFromMM && in.Undercut == nil && !yes(in.OpenForm) && !on["deepMould"] {
+		ask = append(ask, "undercut")
+	}
+	return ask
+}
+
+// use is how a piece is eaten: the mouthful counts first, then the nibble.
+func use(on map[string]bool) string {
+	for _, u := range []string{"mouthful", "nibbled", "shown"} {
+		if on[u] {
+			return u
+		}
+	}
+	return "notSaid"
+}
+
+// Pegs by use, % gum (assumed); a mouthful takes the softest that does it.
+const (
+	pegNibbled = 1.4
+	pegShown   = 1.6
+	pegPainted = 1.5
+)
+
+func pegOf(on map[string]bool, w Range, plain float64) Peg {
+	p := Peg{pegShown, use(on)}
+	switch p.For {
+	case "mouthful":
+		p.Percent = plain
+		if w.From > plain || w.To != nil && *w.To < plain {
+			p.Percent = w.From
+		}
+	case "nibbled":
+		p.Percent = pegNibbled
+	}
+	if p.Percent == pegShown && on["paintedRigid"] && p.For != "mouthful" {
+		p.Percent = pegPainted
+	}
+	return p
 }
 
 // Broken names the demands of a piece that strength e does not meet.
@@ -282,12 +357,23 @@ func Broken(a Advice, e float64) []string {
 	return out
 }
 
+// neverOfDough are the demands that a fat-set dough never meets.
+var neverOfDough = map[string]bool{"strands": true, "hung": true, "faces": true, "branching": true, "shell": true, "thinPetals": true, "carries": true}
+
 func fatSet(in *AdviseIn, on map[string]bool) FatSet {
 	var f FatSet
 	t, soft := *in.TempC, *in.SoftPointC
-	for _, c := range []string{"upright", "standsDry"} {
-		if on[c] && t > soft-standingBelow {
-			f.ExcludedBy = append(f.ExcludedBy, c)
+	warm := t > soft-standingBelow
+	for _, d := range Demands {
+		if !on[d.Code] {
+			continue
+		}
+		switch {
+		case neverOfDough[d.Code],
+			d.Code == "deepMould" && yes(in.Undercut),
+			d.Code == "upright" && (!yes(in.Supported) || warm),
+			d.Code == "standsDry" && warm:
+			f.ExcludedBy = append(f.ExcludedBy, d.Code)
 		}
 	}
 	if t >= soft {
@@ -300,15 +386,27 @@ func fatSet(in *AdviseIn, on map[string]bool) FatSet {
 	return f
 }
 
-func choose(ds []Demand, w Range, plain float64) (e float64, broken int) {
-	low := math.Max(w.From, plain)
-	if w.To != nil && *w.To < plain {
-		low = w.From
+// choose finds the strength of the window that breaks the fewest wishes; among
+// those the nearest to the peg, the lower of two. The set of the best ones is
+// made of closed intervals, so the peg itself and the ends of all demands are
+// all that must be tried.
+func choose(ds []Demand, w Range, plain, peg float64) (e float64, broken int) {
+	lo, hi := math.Max(w.From, plain), math.Inf(1)
+	if w.To != nil {
+		hi = *w.To
+		if hi < plain {
+			lo = w.From
+		}
 	}
-	candidates := []float64{low}
+	candidates := []float64{math.Max(lo, math.Min(hi, peg)), lo}
+	if !math.IsInf(hi, 1) {
+		candidates = append(candidates, hi)
+	}
 	for _, d := range ds {
-		if d.From > low && (w.To == nil || d.From <= *w.To+1e-9) {
-			candidates = append(candidates, d.From)
+		for _, x := range []float64{d.From, d.To} {
+			if x >= lo && x <= hi {
+				candidates = append(candidates, x)
+			}
 		}
 	}
 	slices.Sort(candidates)
@@ -320,11 +418,22 @@ func choose(ds []Demand, w Range, plain float64) (e float64, broken int) {
 				n++
 			}
 		}
-		if n < broken {
+		if n < broken || n == broken && math.Abs(c-peg) < math.Abs(e-peg)-1e-12 {
 			e, broken = c, n
 		}
 	}
 	return e, broken
+}
+
+// floorOf is the highest from of the demands that e meets.
+func floorOf(ds []Demand, e float64) float64 {
+	floor := 0.0
+	for _, d := range ds {
+		if d.meets(e) {
+			floor = math.Max(floor, d.From)
+		}
+	}
+	return floor
 }
 
 func goodTo(ds []Demand, w Range, e float64) float64 {
@@ -341,24 +450,6 @@ func goodTo(ds []Demand, w Range, e float64) float64 {
 		return math.Max(topStrength, e)
 	}
 	return top
-}
-
-func wayTo(e, top, plain float64) Way {
-	light := (plain + softReadyMade) / (1 + softReadyMade/100)
-	most := math.Min(top, e+nearEnough)
-	for _, w := range []Way{{Way: "sugarPaste", StrengthPercent: plain}, {Way: "lightDose", StrengthPercent: light}, {Way: "mouldingReadyPaste", StrengthPercent: 0.9},
-		{Way: "halfAndHalf", StrengthPercent: 1.6}, {Way: "modellingPaste", StrengthPercent: 1.5}, {Way: "flowerPaste", StrengthPercent: flowerStrength}} {
-		if w.StrengthPercent >= e-1e-9 && w.StrengthPercent <= most+1e-9 {
-			return w
-		}
-	}
-	switch {
-	case e > flowerStrength:
-		return Way{Way: "hardener", StrengthPercent: e}
-	case e < plain:
-		return Way{Way: "sugarPaste", StrengthPercent: plain}
-	}
-	return Way{Way: "blend", StrengthPercent: e, FlowerShare: new((e - plain) / (flowerStrength - plain))}
 }
 
 // clashes names the two hard demands that leave no room between them, and

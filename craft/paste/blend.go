@@ -22,6 +22,14 @@ type BlendIn struct {
 	WantStrengthPercent *float64 `json:"wantStrengthPercent" need:"true" in:"strength"`
 	MassG               *float64 `json:"massG" need:"true" in:"mass"`
 	Buy                 []Stock  `json:"buy" most:"8"`
+	Hardener            *OwnDose `json:"hardener"`
+}
+
+// OwnDose is hardener powder that is there. HaveG absent is enough.
+type OwnDose struct {
+	Kind  *string  `json:"kind" def:"cmc" of:"cmc tragacanth"`
+	Name  *string  `json:"name"`
+	HaveG *float64 `json:"haveG" in:"0..50000"`
 }
 
 // Use is grams of one named paste.
@@ -33,13 +41,19 @@ type Use struct {
 // BlendOut is the blend, or what stands in its way.
 type BlendOut struct {
 	Reached                bool     `json:"reached"`
+	Hardened               *bool    `json:"hardened,omitempty"`
 	StrengthPercent        *float64 `json:"strengthPercent,omitempty"`
 	MassG                  *float64 `json:"massG,omitempty"`
-	Use                    []Use    `json:"use,omitempty"`
+	Use                    []Use    `json:"use,omitzero"`
+	PowderName             string   `json:"powderName,omitempty"`
+	PowderG                *float64 `json:"powderG,omitempty"`
+	HardenerPercent        *float64 `json:"hardenerPercent,omitempty"` // of the paste without it
+	Brittle                *bool    `json:"brittle,omitempty"`
 	Cost                   *float64 `json:"cost,omitempty"`
 	NearestStrengthPercent *float64 `json:"nearestStrengthPercent,omitempty"`
 	MassAtStrengthG        *float64 `json:"massAtStrengthG,omitempty"`
 	Buy                    []Use    `json:"buy,omitempty"`
+	Claim                  []Use    `json:"claim,omitempty"` // of the pastes: other pieces must not count on it
 }
 
 type stock struct {
@@ -90,13 +104,12 @@ func Blend(in BlendIn) (BlendOut, error) {
 	}
 	e, m := *in.WantStrengthPercent, *in.MassG
 	if use, cost, ok := solve(have, e, m); ok {
-		out := BlendOut{Reached: true, StrengthPercent: &e, MassG: &m, Cost: &cost, Use: []Use{}}
-		for i, g := range use {
-			if g > 1e-9 {
-				out.Use = append(out.Use, Use{have[i].name, g})
-			}
+		return BlendOut{Reached: true, Hardened: new(false), StrengthPercent: &e, MassG: &m, Cost: &cost, Use: named(have, use, true)}, nil
+	}
+	if in.Hardener != nil {
+		if out, ok := hardened(have, in.Hardener, e, m); ok {
+			return out, nil
 		}
-		return out, nil
 	}
 	buyable := []stock{{"sugarPaste", PlainStrength, math.Inf(1), 1}, {"flowerPaste", flowerStrength, math.Inf(1), 1}}
 	if len(in.Buy) > 0 {
@@ -110,18 +123,55 @@ func Blend(in BlendIn) (BlendOut, error) {
 			}
 		}
 	}
-	out := BlendOut{NearestStrengthPercent: nearest(have, e, m), MassAtStrengthG: new(maxMass(have, e))}
+	out := BlendOut{NearestStrengthPercent: nearest(have, e, m)}
+	if most := maxMass(have, e); !math.IsInf(most, 1) {
+		out.MassAtStrengthG = &most
+	}
 	all := slices.Clone(have)
 	for i := range all {
-		all[i].cost = 0
+		if !math.IsInf(all[i].have, 1) {
+			all[i].cost = 0 // what lies there is free; what is endless is bought as well
+		}
 	}
 	all = append(all, buyable...)
 	if use, _, ok := solve(all, e, m); ok {
-		for i, b := range buyable {
-			out.Buy = append(out.Buy, Use{b.name, use[len(have)+i]})
-		}
+		out.Buy, out.Claim = named(buyable, use[len(have):], false), named(have, use, false)
 	}
 	return out, nil
+}
+
+// named are the grams of each paste; used: only of those that are taken.
+func named(s []stock, grams []float64, used bool) []Use {
+	out := []Use{}
+	for i := range s {
+		if !used || grams[i] > 1e-9 {
+			out = append(out, Use{s[i].name, grams[i]})
+		}
+	}
+	return out
+}
+
+// hardened counts the powder as one more paste, of strength 100 at cost 1 a
+// gram, so that the strongest pastes go in first and the least powder.
+func hardened(have []stock, own *OwnDose, e, m float64) (BlendOut, bool) {
+	powder := stock{name: *own.Kind, e: 100, have: math.Inf(1), cost: 1}
+	if own.Name != nil {
+		powder.name = *own.Name
+	}
+	if own.HaveG != nil {
+		powder.have = *own.HaveG
+	}
+	use, cost, ok := solve(append(slices.Clone(have), powder), e, m)
+	if !ok {
+		return BlendOut{}, false
+	}
+	g := use[len(have)]
+	p := 100 * g / (m - g)
+	if p > capSchool+1e-9 {
+		return BlendOut{}, false
+	}
+	return BlendOut{Reached: true, Hardened: new(true), StrengthPercent: &e, MassG: &m, Cost: &cost, Use: named(have, use, true),
+		PowderName: powder.name, PowderG: &g, HardenerPercent: &p, Brittle: new(p > brittlePercent)}, true
 }
 
 // solve minimises cost over 0 <= x_i <= have_i, sum x = m, sum e x = e m.

@@ -35,8 +35,8 @@ const (
 	brittlePercent  = 6
 	capSchool       = 7
 	capOwn          = 8
-	tauCMC          = 15.0 // minutes to 90 % of the effect
-	tauTragacanth   = 480.0
+	tauCMC          = 15.0  // minutes to 90 % of the effect
+	tauSlow         = 480.0 // of tragacanth, for those who hold it for slow (assumed)
 	spoonFractionOf = 0.125 // a spoon is read to an eighth
 )
 
@@ -51,6 +51,7 @@ type HardenerIn struct {
 	GramsPerTsp *float64 `json:"gramsPerTsp" in:"1..8"`
 	Spoons      *string  `json:"spoons" def:"metric" of:"us metric au"`
 	EffectShare *float64 `json:"effectShare" def:"0.9" in:"0..0.9999"`
+	RestSchool  *string  `json:"restSchool" def:"alike" of:"alike slow"`
 }
 
 // HardenerOut is the dose: % of plain paste with the school's own spread and
@@ -78,6 +79,9 @@ type HardenerOut struct {
 	TotalShare        float64  `json:"totalShare"`
 	RestMinutes       float64  `json:"restMinutes"`
 	BetterMinutes     *float64 `json:"betterMinutes,omitempty"`
+	RestHandsMinutes  float64  `json:"restHandsMinutes"` // a rest needs no hands, ever
+	RestMaySpanNight  bool     `json:"restMaySpanNight"`
+	OtherRestMinutes  *float64 `json:"otherRestMinutes,omitempty"` // of tragacanth: what the other rest school waits
 	ShapeAtOnce       bool     `json:"shapeAtOnce"`
 	EffectMinutes     float64  `json:"effectMinutes"`
 }
@@ -123,6 +127,10 @@ func Hardener(in HardenerIn) (HardenerOut, error) {
 	if in.BrandFactor != nil && in.SpreadRatio != nil {
 		return HardenerOut{}, fault.New(fault.Contradiction, "spreadRatio", "The spread test gives the brand factor: say one of the two.")
 	}
+	slow := *in.RestSchool == "slow"
+	if slow && *in.Powder != "tragacanth" {
+		return HardenerOut{}, fault.New(fault.Contradiction, "restSchool", "Only tragacanth is held for slow by some: CMC works within the quarter of an hour.")
+	}
 	s, rho := SchoolOf(*in.School), measure.Densities[*in.Powder]
 	out := HardenerOut{BrandFactor: 1, DensityLowFactor: 1, DensityHighFactor: 1, CapPercent: capSchool,
 		RestMinutes: s.RestMinutes, ShapeAtOnce: s.ShapeAtOnce}
@@ -165,15 +173,33 @@ func Hardener(in HardenerIn) (HardenerOut, error) {
 	if out.PowderG > 0 {
 		out.SpoonErrorPercent = new(100 * (out.SpoonedG - out.PowderG) / out.PowderG)
 	}
-	if s.BetterMinutes > 0 {
-		out.BetterMinutes = &s.BetterMinutes
-	}
-	tau := tauCMC
-	if *in.Powder == "tragacanth" {
-		tau = tauTragacanth
-	}
-	out.EffectMinutes = -tau / math.Ln10 * math.Log1p(-*in.EffectShare)
+	out.rest(s, *in.Powder, slow, *in.EffectShare)
 	return out, nil
+}
+
+// rest says how long the bag waits: as the school has it, or for slow powder
+// until it has worked; and what who thinks otherwise would wait.
+func (out *HardenerOut) rest(s School, powder string, slow bool, share float64) {
+	tau := tauCMC
+	if slow {
+		tau = tauSlow
+	}
+	out.EffectMinutes = -tau / math.Ln10 * math.Log1p(-share)
+	if powder == "tragacanth" {
+		other := s.RestMinutes
+		if !slow {
+			other = math.Max(s.RestMinutes, -tauSlow/math.Ln10*math.Log1p(-share))
+		}
+		out.OtherRestMinutes = &other
+	}
+	if slow {
+		out.RestMinutes = math.Max(s.RestMinutes, out.EffectMinutes)
+	}
+	out.ShapeAtOnce = s.ShapeAtOnce && !slow
+	out.RestMaySpanNight = out.RestMinutes > 0
+	if b := s.BetterMinutes; b > 0 && out.RestMinutes < b {
+		out.BetterMinutes = &b
+	}
 }
 
 // DoseIn asks what brings massG grams of paste, as it lies there, to a target

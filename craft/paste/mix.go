@@ -37,6 +37,9 @@ func byName(in StrengthIn) (StrengthOut, error) {
 	if len(in.Powders) > 0 {
 		return refuse(fault.Contradiction, "powders", "Powders go with parts; a named mix has none.")
 	}
+	if in.UsedG != nil {
+		return refuse(fault.Contradiction, "usedG", "What was used goes with parts in grams; a named mix has none.")
+	}
 	if err := fault.Check(&in); err != nil {
 		return StrengthOut{}, err
 	}
@@ -75,8 +78,8 @@ func byName(in StrengthIn) (StrengthOut, error) {
 		return StrengthOut{Ambiguous: new(false), With: "flowerPaste", WithShare: &share, StrengthPercent: new(mean(flowerStrength))}, nil
 	}
 	return StrengthOut{Ambiguous: new(true), Choices: []MixChoice{
-		{"flowerPaste", share, mean(flowerStrength), "sugar paste and flower paste"},
-		{"modellingPaste", share, mean(1.50), "sugar paste and modelling paste (hardened sugar paste)"},
+		{"flowerPaste", share, mean(flowerStrength), "sugar paste and flower paste, which some call modelling paste"},
+		{"modellingPaste", share, mean(strengthOf("modellingPaste")), "sugar paste and a paste of sugar paste with hardener"},
 	}}, nil
 }
 

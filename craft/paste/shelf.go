@@ -41,8 +41,14 @@ var Shelf = []Kind{
 const (
 	PlainStrength  = 0.40
 	flowerStrength = 2.80
-	softReadyMade  = 0.353158 // % of plain paste in the light dose, cmc and US spoon
+	lightDose      = 0.353158 // % of plain paste in the light dose, cmc and US spoon
+	extraDose      = 4.875    // % of plain paste in the extra dose, cmc and metric spoon
 )
+
+func strengthOf(code string) float64 {
+	k, _ := KindOf(code)
+	return k.Strength
+}
 
 // KindOf finds a paste of the shelf by its code.
 func KindOf(code string) (Kind, bool) {
@@ -89,6 +95,7 @@ type Powder struct {
 type StrengthIn struct {
 	Parts        []Part   `json:"parts" most:"8"`
 	Powders      []Powder `json:"powders"`
+	UsedG        *float64 `json:"usedG" in:"0..50000"`
 	Mix          *string  `json:"mix"`
 	PlainPercent *float64 `json:"plainPercent" in:"strength"`
 }
@@ -99,12 +106,13 @@ type StrengthOut struct {
 	MassG           *float64    `json:"massG,omitempty"`
 	FatSet          *bool       `json:"fatSet,omitempty"`
 	StrengthPercent *float64    `json:"strengthPercent,omitempty"`
+	LeftG           *float64    `json:"leftG,omitempty"` // trimmings, powder included
 	WhiteFatG       *float64    `json:"whiteFatG,omitempty"`
 	WaterG          *float64    `json:"waterG,omitempty"`
 	Ambiguous       *bool       `json:"ambiguous,omitempty"`
 	With            string      `json:"with,omitempty"`
 	WithShare       *float64    `json:"withShare,omitempty"`
-	Choices         []MixChoice `json:"choices,omitempty"`
+	Choices         []MixChoice `json:"choices,omitzero"`
 }
 
 // MixChoice is one meaning of the name of a mix.
@@ -179,6 +187,12 @@ func Strength(in StrengthIn) (StrengthOut, error) {
 		gum += 100 * *p.MassG
 	}
 	out := StrengthOut{MassG: &mass, FatSet: &dough}
+	if in.UsedG != nil {
+		if *in.UsedG > mass+1e-9 {
+			return StrengthOut{}, fault.New(fault.Contradiction, "usedG", "%g g used of %g g: no more can be used than there is.", *in.UsedG, mass)
+		}
+		out.LeftG = new(math.Max(0, mass-*in.UsedG))
+	}
 	if !dough {
 		out.StrengthPercent = new(gum / mass)
 		if dry {

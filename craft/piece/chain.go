@@ -67,12 +67,17 @@ func (m Manner) Ask(mould *Mould, tempC, rhPercent, plain float64) paste.AdviseI
 		chilled = chilled || mould.Chilled
 		add(mould.Make == "lace", "scrapedLace")
 		add(mould.Make == "lip", "lippedOpenwork")
+		if mould.Undercut {
+			in.Undercut = &mould.Undercut
+		}
 		add(mould.Undercut, "faces")
+		add(mould.Branching, "branching")
 		add(mould.Patterned, "embossed")
 	}
 	in.Chilled = &chilled
 	add(m.Eaten == "mouthful", "mouthful")
 	add(m.Eaten == "nibbled", "nibbled")
+	add(m.Eaten == "shown", "shown")
 	add(m.KnifePasses, "knifeThrough")
 	add(m.Bent, "wrapped")
 	add(m.Carries, "carries")

@@ -120,7 +120,9 @@ type BatchIn struct {
 	ScaleStepG    *float64 `json:"scaleStepG" def:"0.1" in:"0.001..50"`
 	UnderShare    *float64 `json:"underShare" def:"0.02" in:"0..0.5"`
 	OverShare     *float64 `json:"overShare" def:"0.04" in:"0..0.5"`
-	Breakage      *string  `json:"breakage" def:"ordinary" of:"robust ordinary delicate fragile"`
+	Breakage      *string  `json:"breakage" of:"robust ordinary delicate fragile"`
+	Technique     *string  `json:"technique" of:"moulded branching string cut thin lace openwork standing"`
+	Kinds         *int     `json:"kinds" def:"1" in:"1..200"`
 	Made          *int     `json:"made" def:"0" in:"0..100000"`
 	Broken        *int     `json:"broken" def:"0" in:"0..100000"`
 	Certainty     *float64 `json:"certainty" def:"0.95" in:"0.01..0.9999"`
@@ -137,6 +139,7 @@ type BatchOut struct {
 	Spares      int      `json:"spares"`
 	LowG        float64  `json:"lowG"`
 	HighG       float64  `json:"highG"`
+	Readings    Readings `json:"readings"` // of the scale, inside the band
 	TooCoarse   bool     `json:"tooCoarse"`
 	AimG        *float64 `json:"aimG,omitempty"`
 	RopePieces  *int     `json:"ropePieces,omitempty"`
@@ -145,6 +148,16 @@ type BatchOut struct {
 	Fills       int      `json:"fills"`
 	Cycles      int      `json:"cycles"`
 	Probability float64  `json:"probability"`
+
+	CertaintyEach float64 `json:"certaintyEach"`
+}
+
+// Readings are what a scale can show inside a band.
+type Readings struct {
+	Count int      `json:"count"`
+	FromG *float64 `json:"fromG,omitempty"`
+	ToG   *float64 `json:"toG,omitempty"`
+	Text  string   `json:"text"`
 }
 
 // Batch counts the balls of a batch and weighs its paste.
@@ -152,15 +165,17 @@ func Batch(in BatchIn) (BatchOut, error) {
 	if err := fault.Check(&in); err != nil {
 		return BatchOut{}, err
 	}
-	s, err := Spares(SpareIn{Wanted: in.Wanted, Breakage: in.Breakage, Made: in.Made, Broken: in.Broken, Certainty: in.Certainty})
+	s, err := Spares(SpareIn{Wanted: in.Wanted, Breakage: in.Breakage, Technique: in.Technique, Kinds: in.Kinds, Made: in.Made, Broken: in.Broken, Certainty: in.Certainty})
 	if err != nil {
 		return BatchOut{}, err
 	}
 	m, u, o, r := *in.PieceG, *in.UnderShare, *in.OverShare, *in.ScaleStepG
-	out := BatchOut{Make: s.Make, Spares: s.Spares, Probability: s.Probability, LowG: m * (1 - u), HighG: m * (1 + o)}
+	out := BatchOut{Make: s.Make, Spares: s.Spares, Probability: s.Probability, CertaintyEach: s.CertaintyEach, LowG: m * (1 - u), HighG: m * (1 + o)}
+	inside := measure.Readings(out.LowG, out.HighG, r)
+	out.Readings = Readings{*inside.Count, inside.FromG, inside.ToG, inside.Text}
 	aim := measure.Round((out.LowG+out.HighG)/2, r)
 	each := m
-	if aim-r/2 >= out.LowG-tolerateDigits && aim+r/2 <= out.HighG+tolerateDigits {
+	if r <= m*(u+o)+tolerateDigits {
 		out.AimG, each = &aim, aim
 	} else {
 		n := 1 << 20
