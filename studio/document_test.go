@@ -22,7 +22,7 @@ func lived(t *testing.T) *house {
 	h.now = time.Date(2026, 12, 3, 21, 31, 0, 0, time.UTC)
 	b := h.hands()
 	for range 40 { // until hands are in the middle of the rounds of a mould
-		if b.Move != nil && b.Now.ActualStart != nil {
+		if b.Move != nil && b.Now.ActualStart != nil && len(b.Tallies) > 0 && b.Tallies[0].Made > b.Tallies[0].Broken {
 			break
 		}
 		b = h.after(4 * time.Minute).hands()
