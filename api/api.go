@@ -58,12 +58,15 @@ func New(o Options) (*echo.Echo, huma.API) {
 		}
 		_ = writeProblem(c, p)
 	}
-	e.Use(middleware.RequestID(), logRequests(o.Log), middleware.Recover(), localHost)
+	e.Use(middleware.RequestID(), numbered, logRequests(o.Log), middleware.Recover(), localHost, apart)
 	e.Use(middleware.SecureWithConfig(middleware.SecureConfig{XFrameOptions: "DENY", ContentTypeNosniff: "nosniff", ReferrerPolicy: "same-origin",
 		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))
 	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return hasOwnLimit(c.Request().URL.Path) }}))
-	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool { return strings.HasSuffix(c.Request().URL.Path, "/events") }}))
+	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool {
+		path := c.Request().URL.Path // files are packed when the interface is built
+		return streams(path) || !strings.HasPrefix(path, "/api/")
+	}}))
 	g := e.Group("/api", sameSite, whoActs, inTime)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")
 	cfg.OpenAPIPath, cfg.DocsPath, cfg.SchemasPath = "/openapi", "", ""
@@ -81,12 +84,17 @@ func New(o Options) (*echo.Echo, huma.API) {
 	g.POST(photoPath, photoSpot)
 	documents(g, &o)
 	if o.Live != nil {
-		g.GET("/s/:studio/events", o.Live.stream(o.Service))
+		g.GET("/s/:studio/events", o.Live.stream(o.Service, o.Log))
+	}
+	if o.Scale != nil {
+		g.GET("/s/:studio/scale/live", scaleLive(o.Service, o.Scale, o.Live, o.Log))
 	}
 	g.RouteNotFound("/*", func(c *echo.Context) error { return echo.ErrNotFound })
 	e.GET("/healthz", func(c *echo.Context) error { return c.String(http.StatusOK, "ok\n") })
 	e.GET("/readyz", func(c *echo.Context) error {
-		if err := o.Service.Store.Ping(c.Request().Context()); err != nil {
+		ctx, cancel := context.WithTimeout(c.Request().Context(), readyWithin)
+		defer cancel()
+		if err := o.Service.Store.Ping(ctx); err != nil {
 			return problem(http.StatusServiceUnavailable, "The database does not answer.")
 		}
 		return c.String(http.StatusOK, "ready\n")
@@ -120,19 +128,65 @@ func localHost(next echo.HandlerFunc) echo.HandlerFunc {
 	}
 }
 
+// readyWithin is how long the database may take to show that it is there.
+const readyWithin = 2 * time.Second
+
 // longest is how long a use case may take: a database that hangs is as good as
-// away, and the window keeps what was typed.
-const longest = 10 * time.Second
+// away, and the window keeps what was typed. Whole files take longer.
+const (
+	longest     = 10 * time.Second
+	longestFile = 5 * time.Minute
+)
+
+// streams tells the answers that stay open.
+func streams(path string) bool {
+	return strings.HasSuffix(path, "/events") || strings.HasSuffix(path, "/scale/live")
+}
+
+// wholeFile tells the doors through which whole files go.
+func wholeFile(path string) bool {
+	return hasOwnLimit(path) || strings.HasSuffix(path, "/export") || strings.HasSuffix(path, "/reset") || strings.HasSuffix(path, "/delete")
+}
 
 func inTime(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
-		if strings.HasSuffix(r.URL.Path, "/events") {
+		most := longest
+		switch {
+		case streams(r.URL.Path):
 			return next(c)
+		case wholeFile(r.URL.Path):
+			most = longestFile
+			out := http.NewResponseController(c.Response())
+			at := time.Now().Add(most)
+			if err := errors.Join(out.SetReadDeadline(at), out.SetWriteDeadline(at)); err != nil && !errors.Is(err, http.ErrNotSupported) {
+				return err
+			}
 		}
-		ctx, cancel := context.WithTimeout(r.Context(), longest)
+		ctx, cancel := context.WithTimeout(r.Context(), most)
 		defer cancel()
 		c.SetRequest(r.WithContext(ctx))
+		return next(c)
+	}
+}
+
+// numbered puts the number of the request where what goes wrong is logged.
+func numbered(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		c.SetRequest(r.WithContext(context.WithValue(r.Context(), requestKey{}, c.Response().Header().Get(echo.HeaderXRequestID))))
+		return next(c)
+	}
+}
+
+// apart keeps other sites' pages from holding or reading ours, and our page from
+// what it never asks for.
+func apart(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		h := c.Response().Header()
+		h.Set("Cross-Origin-Opener-Policy", "same-origin")
+		h.Set("Cross-Origin-Resource-Policy", "same-origin")
+		h.Set("Permissions-Policy", "camera=(), microphone=(), geolocation=(), payment=(), usb=()")
 		return next(c)
 	}
 }
@@ -158,31 +212,6 @@ func logRequests(log *slog.Logger) echo.MiddlewareFunc {
 			err := next(c)
 			log.Debug("request", "method", c.Request().Method, "path", c.Request().URL.Path, "request", c.Response().Header().Get(echo.HeaderXRequestID), "err", err)
 			return err
-		}
-	}
-}
-
-// static serves the interface; every address without a file is the page
-// itself, but a missing asset is missing.
-func static(ui fs.FS) echo.MiddlewareFunc {
-	files := middleware.StaticWithConfig(middleware.StaticConfig{Filesystem: ui, Root: ".", HTML5: true,
-		Skipper: func(c *echo.Context) bool {
-			p := c.Request().URL.Path
-			if strings.HasPrefix(p, "/assets/") {
-				_, err := fs.Stat(ui, p[1:])
-				return err != nil
-			}
-			return strings.HasPrefix(p, "/api/")
-		}})
-	return func(next echo.HandlerFunc) echo.HandlerFunc {
-		serve := files(next)
-		return func(c *echo.Context) error {
-			if strings.HasPrefix(c.Request().URL.Path, "/assets/") {
-				c.Response().Header().Set("Cache-Control", "public, max-age=31536000, immutable")
-			} else {
-				c.Response().Header().Set("Cache-Control", "no-cache")
-			}
-			return serve(c)
 		}
 	}
 }

@@ -9,7 +9,7 @@ import (
 
 const (
 	importPath   = "/api/studios/import"
-	mostDocument = 16 << 20
+	mostDocument = 128 << 20
 )
 
 // whole is a document as it was sent.
@@ -23,7 +23,7 @@ func documents(g *echo.Group, o *Options) {
 	g.GET("/s/:studio/export", func(c *echo.Context) error {
 		raw, err := s.Export(c.Request().Context(), c.Param("studio"))
 		if err != nil {
-			return refuse(o.Log, err)
+			return refuse(c.Request().Context(), o.Log, "file", err)
 		}
 		return attach(c, c.Param("studio")+".json", "application/json", raw)
 	})
@@ -34,7 +34,7 @@ func documents(g *echo.Group, o *Options) {
 		}
 		raw, err := s.PantryFile(c.Request().Context(), c.Param("studio"), kind)
 		if err != nil {
-			return refuse(o.Log, err)
+			return refuse(c.Request().Context(), o.Log, "file", err)
 		}
 		return attach(c, "pantry."+kind, map[string]string{"csv": "text/csv; charset=utf-8", "json": "application/json"}[kind], raw)
 	})
@@ -45,14 +45,14 @@ func documents(g *echo.Group, o *Options) {
 		}
 		raw, err := s.ShoppingFile(c.Request().Context(), c.Param("studio"), kind)
 		if err != nil {
-			return refuse(o.Log, err)
+			return refuse(c.Request().Context(), o.Log, "file", err)
 		}
 		return attach(c, "shopping."+kind, map[string]string{"csv": "text/csv; charset=utf-8", "txt": "text/plain; charset=utf-8"}[kind], raw)
 	})
 	g.GET("/s/:studio/csv/:kind", func(c *echo.Context) error {
 		rows, err := s.Table(c.Request().Context(), c.Param("studio"), c.Param("kind"))
 		if err != nil {
-			return refuse(o.Log, err)
+			return refuse(c.Request().Context(), o.Log, "file", err)
 		}
 		h := c.Response().Header()
 		h.Set("Content-Type", "text/csv; charset=utf-8")

@@ -4,6 +4,7 @@ import (
 	"encoding/json"
 	"errors"
 	"fmt"
+	"log/slog"
 	"net/http"
 	"net/url"
 	"sync"
@@ -18,19 +19,27 @@ import (
 // of its studio has changed, and reads it anew.
 type Live struct {
 	mu      sync.Mutex
-	streams map[chan struct{}]int64 // one word waits in each; to the studio
+	streams map[chan int64]int64 // the latest count of what was told waits in each; to the studio
 	closed  chan struct{}
 	once    sync.Once
 	Beat    time.Duration // between two words of the clock
+	Most    int           // streams at once
 }
+
+// mostStreams is for one program: a browser holds one, however many windows.
+const mostStreams = 500
+
+// sayWithin is how long a word to one window may take before it is given up.
+const sayWithin = 10 * time.Second
 
 // NewLive makes an empty set of streams.
 func NewLive() *Live {
-	return &Live{streams: map[chan struct{}]int64{}, closed: make(chan struct{}), Beat: 15 * time.Second}
+	return &Live{streams: map[chan int64]int64{}, closed: make(chan struct{}), Beat: 15 * time.Second, Most: mostStreams}
 }
 
-// Tell wakes the streams of a studio; 0 wakes all.
-func (l *Live) Tell(id int64) {
+// Tell wakes the streams of a studio with its count of what was told; studio 0
+// wakes all.
+func (l *Live) Tell(id, told int64) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	for c, of := range l.streams {
@@ -38,24 +47,29 @@ func (l *Live) Tell(id int64) {
 			continue
 		}
 		select {
-		case c <- struct{}{}:
-		default: // a word waits there already
+		case <-c: // an older word that waits there says less
+		default:
 		}
+		c <- told
 	}
 }
 
 // Close ends every stream, so that a stop need not wait for them.
 func (l *Live) Close() { l.once.Do(func() { close(l.closed) }) }
 
-func (l *Live) open(id int64) chan struct{} {
-	c := make(chan struct{}, 1)
+// open adds a stream, nil when there are too many.
+func (l *Live) open(id int64) chan int64 {
 	l.mu.Lock()
 	defer l.mu.Unlock()
+	if len(l.streams) >= l.Most {
+		return nil
+	}
+	c := make(chan int64, 1)
 	l.streams[c] = id
 	return c
 }
 
-func (l *Live) shut(c chan struct{}) {
+func (l *Live) shut(c chan int64) {
 	l.mu.Lock()
 	defer l.mu.Unlock()
 	delete(l.streams, c)
@@ -68,9 +82,49 @@ func (l *Live) Open() int {
 	return len(l.streams)
 }
 
-// stream answers with server-sent events: hello, changed, clock; each carries
-// the server's own time.
-func (l *Live) stream(s *studio.Service) echo.HandlerFunc {
+// teller writes server-sent events; each word has its own deadline, so that a
+// window that reads no more does not hold us.
+type teller struct {
+	w   http.ResponseWriter
+	out *http.ResponseController
+}
+
+func tellerOf(c *echo.Context) (*teller, error) {
+	t := &teller{c.Response(), http.NewResponseController(c.Response())}
+	// it stays open: the server's own limits are for requests that end
+	if err := t.out.SetReadDeadline(time.Time{}); err != nil {
+		return nil, err
+	}
+	h := t.w.Header()
+	h.Set("Content-Type", "text/event-stream")
+	h.Set("Cache-Control", "no-store")
+	t.w.WriteHeader(http.StatusOK)
+	return t, nil
+}
+
+func (t *teller) say(event string, data any) error {
+	b, err := json.Marshal(data)
+	if err != nil {
+		return err
+	}
+	if err := t.out.SetWriteDeadline(time.Now().Add(sayWithin)); err != nil {
+		return err
+	}
+	if _, err := fmt.Fprintf(t.w, "event: %s\ndata: %s\n\n", event, b); err != nil {
+		return err
+	}
+	return t.out.Flush()
+}
+
+// word is what an event carries: the server's own time, and how often windows of
+// the studio were told of a change.
+type word struct {
+	Now  int64 `json:"now"`
+	Told int64 `json:"told,omitempty"`
+}
+
+// stream answers with server-sent events: hello, changed, clock.
+func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
 		id, err := s.StudioID(ctx, c.Param("studio"))
@@ -78,44 +132,35 @@ func (l *Live) stream(s *studio.Service) echo.HandlerFunc {
 			return problem(http.StatusNotFound, "There is no such studio.")
 		}
 		if err != nil {
-			return problem(http.StatusServiceUnavailable, "The database does not answer just now.")
+			return refuse(ctx, log, "events", err)
 		}
-		w := c.Response()
-		out := http.NewResponseController(w)
-		// it stays open: the server's own limits are for requests that end
-		if err := errors.Join(out.SetWriteDeadline(time.Time{}), out.SetReadDeadline(time.Time{})); err != nil {
+		words := l.open(id)
+		if words == nil {
+			return problem(http.StatusServiceUnavailable, "Too many windows follow this program: close some.")
+		}
+		defer l.shut(words)
+		t, err := tellerOf(c)
+		if err != nil {
 			return err
 		}
-		h := w.Header()
-		h.Set("Content-Type", "text/event-stream")
-		h.Set("Cache-Control", "no-store")
-		w.WriteHeader(http.StatusOK)
-		say := func(event string) error {
-			now, _ := json.Marshal(map[string]any{"now": s.Clock().UnixMilli()})
-			if _, err := fmt.Fprintf(w, "event: %s\ndata: %s\n\n", event, now); err != nil {
-				return err
-			}
-			return out.Flush()
-		}
-		word := l.open(id)
-		defer l.shut(word)
-		if err := say("hello"); err != nil {
+		now := func() int64 { return s.Clock().UnixMilli() }
+		if t.say("hello", word{Now: now()}) != nil {
 			return nil
 		}
 		beat := time.NewTicker(l.Beat)
 		defer beat.Stop()
 		for {
-			event := "clock"
+			event, told := "clock", int64(0)
 			select {
 			case <-ctx.Done():
 				return nil
 			case <-l.closed:
 				return nil
-			case <-word:
+			case told = <-words:
 				event = "changed"
 			case <-beat.C:
 			}
-			if err := say(event); err != nil {
+			if t.say(event, word{now(), told}) != nil {
 				return nil
 			}
 		}

@@ -4,7 +4,7 @@ import (
 	"errors"
 	"io"
 	"net/http"
-	"sync"
+	"runtime/debug"
 
 	"github.com/labstack/echo/v5"
 
@@ -18,8 +18,8 @@ const (
 )
 
 // unfolding is held while a photo is unfolded, which may take some hundred MB:
-// one at a time.
-var unfolding sync.Mutex
+// one at a time. Who goes away waits no longer.
+var unfolding = make(chan struct{}, 1)
 
 // photoSpot answers the colour of a spot of a photo: ?x= and y=, and for a white
 // card cardX= and cardY=, each a share of the width and height as it is looked
@@ -44,9 +44,14 @@ func photoSpot(c *echo.Context) error {
 		}
 		in.Card = &card
 	}
-	unfolding.Lock()
+	select {
+	case unfolding <- struct{}{}:
+	case <-c.Request().Context().Done():
+		return problem(http.StatusServiceUnavailable, "Other photos are being read: try again in a moment.")
+	}
 	out, err := photo.Pick(raw, in)
-	unfolding.Unlock()
+	debug.FreeOSMemory() // the unfolded photo is not kept beside the work
+	<-unfolding
 	if err != nil {
 		return refuseSpot(c, http.StatusUnprocessableEntity, err)
 	}

@@ -94,7 +94,8 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 			l := h.lot(name)
 			again(fmt.Sprintf(hollow+"/rows/lots/%d", l.ID), l.Version, l.Fields)
 		}
-		again(fmt.Sprintf(hollow+"/rows/pieces/%d", c.Pieces[1].ID), c.Pieces[1].Version, c.Pieces[1].Fields)
+		second := h.pieces()[1]
+		again(fmt.Sprintf(hollow+"/rows/pieces/%d", second.ID), second.Version, second.Fields)
 		var after []studio.RowView
 		h.must(hollow+"/tools", nil, &after)
 		for i, f := range tools[2].Fields {
@@ -108,8 +109,7 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 func TestHoursAndExceptionsMoveThePlan(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
-	var before, after studio.LineView
-	h.must(hollow+"/line", nil, &before)
+	before := h.line()
 	used := map[string]bool{}
 	for _, s := range before.Sessions {
 		used[s.Day] = true
@@ -118,7 +118,7 @@ func TestHoursAndExceptionsMoveThePlan(t *testing.T) {
 		t.Fatalf("%+v", before.Sessions)
 	}
 	h.kitchen(set{"exceptions": "Fri 4 Dec shut"})
-	h.must(hollow+"/line", nil, &after)
+	after := h.line()
 	for _, s := range after.Sessions {
 		if s.Day == "Fri 4" {
 			t.Error("a shut day is worked")
@@ -140,21 +140,17 @@ func TestTwoPeopleAndOneFreezerAreNeverOverbooked(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
 	h.kitchen(set{"freezerPlaces": "1", "trays": "2 of 400 x 300 mm"})
-	var line studio.LineView
-	h.must(hollow+"/line", nil, &line)
 	type stretch struct {
 		a, b time.Time
 		what string
 	}
 	var chilled []stretch
-	for _, r := range line.Rows {
-		for _, s := range r.Steps {
-			if s.Kind == "press" && s.ActualStart == nil && slices.ContainsFunc(s.Figures, func(f studio.Figure) bool { return f.Unit == "in the freezer" }) {
-				chilled = append(chilled, stretch{s.Start, s.End, s.Title})
-			}
-			if s.Planned.NotLater == "" && s.ActualStart == nil {
-				t.Errorf("%s has no reason", s.Title)
-			}
+	for _, s := range h.steps() {
+		if s.Kind == "press" && s.ActualStart == nil && slices.ContainsFunc(s.Figures, func(f studio.Figure) bool { return f.Unit == "in the freezer" }) {
+			chilled = append(chilled, stretch{s.Start, s.End, s.Title})
+		}
+		if s.Planned.NotLater == "" && s.ActualStart == nil {
+			t.Errorf("%s has no reason", s.Title)
 		}
 	}
 	if len(chilled) < 3 {
@@ -180,10 +176,8 @@ func TestTwoPeopleAndOneFreezerAreNeverOverbooked(t *testing.T) {
 func TestDryingIsPlannedAtTheSlowEnd(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
-	var line studio.LineView
-	h.must(hollow+"/line", nil, &line)
 	firm := map[string]float64{}
-	for _, p := range h.commission().Pieces {
+	for _, p := range h.pieces() {
 		for _, s := range p.Dry.Stages {
 			if s.Code == "firm" {
 				firm[p.Name] = s.P90
@@ -191,7 +185,7 @@ func TestDryingIsPlannedAtTheSlowEnd(t *testing.T) {
 		}
 	}
 	seen := 0
-	for _, s := range line.Rows[0].Steps {
+	for _, s := range h.steps() {
 		if s.Kind != "dry" || s.ActualStart != nil {
 			continue
 		}
@@ -214,9 +208,7 @@ func TestTheFrondFollowsTheBench(t *testing.T) {
 	}
 	finish := func(kind string) {
 		t.Helper()
-		var line studio.LineView
-		h.must(hollow+"/line", nil, &line)
-		for _, s := range line.Rows[0].Steps {
+		for _, s := range h.steps() {
 			if s.Piece == "Toadstool caps" && s.Kind == kind && s.ActualStart == nil {
 				h.must(fmt.Sprintf(hollow+"/bench/%s/finish/%d", s.Op, s.Version), set{}, nil)
 				return
@@ -301,9 +293,9 @@ func TestAnEmptyStudio(t *testing.T) {
 	}
 	var line studio.LineView
 	h.must("/s/elm-bench/line", nil, &line)
-	var rows []studio.CommissionRow
+	var rows studio.CommissionsView
 	h.must("/s/elm-bench/commissions", nil, &rows)
-	if len(line.Rows)+len(rows) != 0 {
+	if len(line.Rows)+len(rows.Rows)+len(rows.Closed) != 0 {
 		t.Error("an empty studio has a plan")
 	}
 }
@@ -313,8 +305,7 @@ func TestOddPiecesStayOutOfThePlanWithAReason(t *testing.T) {
 	h := serve(t, true)
 	var one struct{ ID int64 }
 	h.must(hollow+"/rows/pieces", map[string]any{"parent": 1, "set": set{"name": "Without a mould", "wanted": "5000"}}, &one)
-	var line studio.LineView
-	h.must(hollow+"/line", nil, &line)
+	line := h.line()
 	if len(line.LeftOut) != 1 || !strings.Contains(line.LeftOut[0], "mould") {
 		t.Errorf("%v", line.LeftOut)
 	}
@@ -329,9 +320,9 @@ func TestOddPiecesStayOutOfThePlanWithAReason(t *testing.T) {
 	// thousands of pieces split into many evenings, or are said to be too many
 	p = h.piece("Beetles")
 	h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"wanted": "400"}), nil)
-	h.must(hollow+"/line", nil, &line)
+	line = h.line()
 	parts := 0
-	for _, s := range line.Rows[0].Steps {
+	for _, s := range h.steps() {
 		if s.Piece == "Beetles" && s.Kind == "press" {
 			parts++
 		}
@@ -346,12 +337,11 @@ func TestEachJoinHasItsOwnWait(t *testing.T) {
 	h := serve(t, true)
 	for _, joined := range []string{"cold", "pliable", "semiDry", "dry"} {
 		p := h.piece("Fern fronds, medium")
-		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"joined": joined}), nil)
-		var line studio.LineView
-		h.must(hollow+"/line", nil, &line)
+		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"joined": joined, "bagged": "yes"}), nil)
+		line := h.line()
 		var kinds []string
 		var press, putOn studio.LineStep
-		for _, s := range line.Rows[0].Steps {
+		for _, s := range h.steps() {
 			if s.Piece == "Fern fronds, medium" {
 				kinds = append(kinds, s.Kind)
 				if s.Kind == "press" {

@@ -73,14 +73,23 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	})
 	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]studio.RowView, error) { return s.Tools(ctx, in.Studio) })
 	pantryRoutes(a, s, log)
-	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *InStudio) ([]studio.CommissionRow, error) {
-		return s.Commissions(ctx, in.Studio)
+	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *struct {
+		InStudio
+		Skip int `query:"skip" minimum:"0" maximum:"1000000" doc:"how many closed ones come before the page"`
+	}) (studio.CommissionsView, error) {
+		return s.Commissions(ctx, in.Studio, in.Skip)
 	})
 	get(a, log, "commission", "/s/{studio}/commissions/{id}", func(ctx context.Context, in *struct {
 		InStudio
 		ID int64 `path:"id"`
 	}) (studio.CommissionView, error) {
 		return s.Commission(ctx, in.Studio, in.ID)
+	})
+	get(a, log, "piece", "/s/{studio}/pieces/{id}", func(ctx context.Context, in *struct {
+		InStudio
+		ID int64 `path:"id"`
+	}) (studio.PieceView, error) {
+		return s.ShowPiece(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
 		InStudio
@@ -132,9 +141,10 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	})
 	get(a, log, "line", "/s/{studio}/line", func(ctx context.Context, in *struct {
 		InStudio
-		Commission int64 `query:"commission"`
+		Commission int64  `query:"commission"`
+		From       string `query:"from" maxLength:"10" doc:"of the whole line: the day from which it is shown"`
 	}) (studio.LineView, error) {
-		return s.Line(ctx, in.Studio, in.Commission)
+		return s.Line(ctx, in.Studio, in.Commission, in.From)
 	})
 	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
 	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *StepOf) (studio.BenchView, error) {
@@ -149,11 +159,17 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	})
 	post(a, log, "undo", "/s/{studio}/journal/undo", func(ctx context.Context, in *struct {
 		InStudio
-		Entry int64 `query:"entry" doc:"0: the last thing that was done"`
+		Entry int64 `query:"entry" required:"true" minimum:"1" doc:"the line that is meant"`
+		Last  bool  `query:"last" doc:"it is meant as the last thing that was done: refused when something has been done since"`
 	}) (made, error) {
-		return made{in.Entry}, s.Undo(ctx, in.Studio, in.Entry)
+		return made{in.Entry}, s.Undo(ctx, in.Studio, in.Entry, in.Last)
 	})
-	post(a, log, "redo", "/s/{studio}/journal/redo", func(ctx context.Context, in *InStudio) (made, error) { return made{}, s.Redo(ctx, in.Studio) })
+	post(a, log, "redo", "/s/{studio}/journal/redo", func(ctx context.Context, in *struct {
+		InStudio
+		Entry int64 `query:"entry" required:"true" minimum:"1" doc:"the line that took it back"`
+	}) (made, error) {
+		return made{in.Entry}, s.Redo(ctx, in.Studio, in.Entry)
+	})
 	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
 		StepOf
 		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
@@ -190,11 +206,24 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	})
 	post(a, log, "answerTimer", "/s/{studio}/timers/{id}/answer", func(ctx context.Context, in *struct {
 		InStudio
-		ID int64 `path:"id"`
+		ID string `path:"id" maxLength:"80"`
 	}) (studio.BenchView, error) {
 		return s.AnswerTimer(ctx, in.Studio, in.ID)
 	})
-	post(a, log, "takeBack", "/s/{studio}/bench/takeBack", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.TakeBack(ctx, in.Studio) })
+	post(a, log, "takeBack", "/s/{studio}/bench/takeBack/{entry}", func(ctx context.Context, in *struct {
+		InStudio
+		Entry int64 `path:"entry" minimum:"1" doc:"the line that was seen as the last"`
+	}) (studio.BenchView, error) {
+		return s.TakeBack(ctx, in.Studio, in.Entry)
+	})
+	post(a, log, "deleteStudio", "/s/{studio}/delete", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			Name string `json:"name" doc:"the studio's name, typed"`
+		}
+	}) (struct{}, error) {
+		return struct{}{}, s.DeleteStudio(ctx, in.Studio, in.Body.Name)
+	})
 }
 
 func get[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(context.Context, *In) (Out, error)) {
@@ -206,7 +235,7 @@ func post[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(con
 }
 
 func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string, f func(context.Context, *In) (Out, error), more ...func(*huma.Operation)) {
-	op := huma.Operation{OperationID: id, Method: method, Path: path, Errors: []int{403, 404, 409, 422, 503}}
+	op := huma.Operation{OperationID: id, Method: method, Path: path, Errors: []int{403, 404, 409, 422, 500, 503}}
 	for _, change := range more {
 		change(&op)
 	}
@@ -214,7 +243,7 @@ func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string
 		func(ctx context.Context, in *In) (*body[Out], error) {
 			out, err := f(ctx, in)
 			if err != nil {
-				return nil, refuse(log, err)
+				return nil, refuse(ctx, log, id, err)
 			}
 			return &body[Out]{out}, nil
 		})

@@ -5,8 +5,10 @@ import (
 	"log/slog"
 	"net/http"
 	"slices"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
+	"github.com/labstack/echo/v5"
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio"
@@ -27,19 +29,79 @@ type Scale struct {
 	Modes []string
 }
 
+// sees what lies on the scale, beside what is aimed at.
+func (s *Scale) sees(aim *studio.Aim) studio.WeightView {
+	now := studio.Weight{Why: "there is no scale"}
+	if s != nil {
+		now = s.Reads.Weight()
+	}
+	v := aim.View(now)
+	if s != nil && s.StandIn != nil {
+		v.StandIn = true
+		v.OnIt, v.Mode = s.StandIn.State()
+	}
+	return v
+}
+
+// scaleEvery is how often the scale is looked at while somebody looks on.
+const scaleEvery = 150 * time.Millisecond
+
+// scaleLive pushes the weight as it changes. What is aimed at is read once: a
+// reading asks the database nothing.
+func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		ctx := c.Request().Context()
+		aim, err := s.AimAt(ctx, c.Param("studio"), c.QueryParam("op"))
+		if err != nil {
+			return refuse(ctx, log, "scale", err)
+		}
+		if live != nil { // it counts among the windows that follow
+			words := live.open(-1)
+			if words == nil {
+				return problem(http.StatusServiceUnavailable, "Too many windows follow this program: close some.")
+			}
+			defer live.shut(words)
+		}
+		t, err := tellerOf(c)
+		if err != nil {
+			return err
+		}
+		var closed chan struct{}
+		if live != nil {
+			closed = live.closed
+		}
+		tick := time.NewTicker(scaleEvery)
+		defer tick.Stop()
+		var last studio.WeightView
+		quiet := 0
+		for first := true; ; first = false {
+			// a word now and then shows that the window is still there
+			if v := scale.sees(aim); first || v != last || quiet > 60 {
+				last, quiet = v, 0
+				if t.say("weight", v) != nil {
+					return nil
+				}
+			}
+			quiet++
+			select {
+			case <-ctx.Done():
+				return nil
+			case <-closed:
+				return nil
+			case <-tick.C:
+			}
+		}
+	}
+}
+
 // scaleRoutes are what the bench asks of the scale.
 func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) {
 	view := func(ctx context.Context, slug, op string) (studio.WeightView, error) {
-		now := studio.Weight{Why: "there is no scale"}
-		if scale != nil {
-			now = scale.Reads.Weight()
+		aim, err := s.AimAt(ctx, slug, op)
+		if err != nil {
+			return studio.WeightView{}, err
 		}
-		v, err := s.Weigh(ctx, slug, op, now)
-		if scale != nil && scale.StandIn != nil {
-			v.StandIn = true
-			v.OnIt, v.Mode = scale.StandIn.State()
-		}
-		return v, err
+		return scale.sees(aim), nil
 	}
 	get(a, log, "scale", "/s/{studio}/scale", func(ctx context.Context, in *struct {
 		InStudio
@@ -74,11 +136,11 @@ func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) 
 			}
 			scale.StandIn.Behave(b.Mode)
 		case b.Ball != "":
-			aim, err := s.Aim(ctx, in.Studio, b.Ball)
+			aim, err := s.AimAt(ctx, in.Studio, b.Ball)
 			if err != nil {
 				return studio.WeightView{}, err
 			}
-			scale.StandIn.PutAbout(aim)
+			scale.StandIn.PutAbout(aim.Grams)
 		default:
 			scale.StandIn.Put(b.Put)
 		}

@@ -2,29 +2,55 @@ package store
 
 import (
 	"context"
-	"database/sql"
-	"errors"
+	"database/sql/driver"
 	"fmt"
 	"strconv"
+	"strings"
 	"time"
 
 	"gorm.io/gorm"
+	"gorm.io/gorm/clause"
 
 	"dustyfern/studio"
 )
 
+var doNothing = clause.OnConflict{DoNothing: true}
+
+func entryOf(r *entryRow) studio.Entry { return r.Entry }
+
+// textArray is a text[] of words without spaces, written only.
+type textArray []string
+
+func (a textArray) Value() (driver.Value, error) { return "{" + strings.Join(a, ",") + "}", nil }
+
+// Scan forgets what was read: touches is asked for, never looked at.
+func (a *textArray) Scan(any) error { return nil }
+
+// AddEntry writes a line, with the names of the rows whose earlier states may be
+// asked for.
 func (t *tx) AddEntry(e *studio.Entry) error {
-	r := entryRow{*e}
-	err := t.db.Create(&r).Error
-	*e = r.Entry
+	one := []studio.Entry{*e}
+	err := t.AddEntries(one)
+	*e = one[0]
 	return err
 }
 
-func (t *tx) entry(q *gorm.DB) (studio.Entry, error) {
-	var r entryRow
-	err := q.Take(&r).Error
-	return r.Entry, translate(err)
+func touchesOf(e *studio.Entry) (out textArray) {
+	for _, r := range e.Rows {
+		if r.Merges() {
+			out = append(out, touch(r.Noun, r.ID))
+		}
+	}
+	return out
 }
+
+func touch(noun string, id int64) string { return fmt.Sprintf("%s:%d", noun, id) }
+
+func (t *tx) AddEntries(es []studio.Entry) error {
+	return createAll(t.db, es, func(e studio.Entry) entryRow { return entryRow{e, touchesOf(&e)} }, func(e *studio.Entry, r *entryRow) { *e = r.Entry })
+}
+
+func (t *tx) entry(q *gorm.DB) (studio.Entry, error) { return take(q, entryOf) }
 
 func (t *tx) Entry(id int64) (studio.Entry, error) { return t.entry(t.db.Where("id = ?", id)) }
 
@@ -38,11 +64,30 @@ func (t *tx) Entries(commission, before int64, most int) ([]studio.Entry, error)
 	if before != 0 {
 		q = q.Where("id < ?", before)
 	}
-	return list(q, func(r *entryRow) studio.Entry { return r.Entry })
+	return list(q, entryOf)
 }
 
+// EntriesSince are the lines, newest first, that changed a row after a version.
+func (t *tx) EntriesSince(noun string, id, version int64) ([]studio.Entry, error) {
+	all, err := list(t.db.Where("touches @> ARRAY[?]", touch(noun, id)).Order("id DESC").Limit(mostSince), entryOf)
+	if err != nil {
+		return nil, err
+	}
+	for i, e := range all {
+		for _, r := range e.Rows {
+			if r.Noun == noun && r.ID == id && r.To <= version {
+				return all[:i], nil
+			}
+		}
+	}
+	return all, nil
+}
+
+// mostSince is how far back a change may have been made from and still merge.
+const mostSince = 200
+
 func (t *tx) LastEntry(which string) (studio.Entry, error) {
-	q := t.db.Order("journal.id DESC").Where("NOT undone AND rows <> '[]'")
+	q := t.db.Order("journal.id DESC").Limit(1).Where("NOT undone AND rows <> '[]'")
 	switch which {
 	case studio.UndoReturn: // with nothing done since
 		q = q.Where("kind = 'back' AND id > coalesce((SELECT max(id) FROM journal WHERE kind = 'did'), 0)")
@@ -58,66 +103,20 @@ func (t *tx) SetUndone(id int64, undone bool) error {
 	return t.db.Exec("UPDATE journal SET undone = ? WHERE id = ?", undone, id).Error
 }
 
-// RowAt finds the row in the journal: as an entry left it, or found it.
-func (t *tx) RowAt(noun string, id, version int64) ([]byte, error) {
-	var doc []byte
-	for _, side := range [][2]string{{"to", "after"}, {"from", "before"}} {
-		where := fmt.Sprintf(`[{"noun":%q,"id":%d,%q:%d}]`, noun, id, side[0], version)
-		err := t.db.Raw(`SELECT r -> ? FROM journal, jsonb_array_elements(rows) r WHERE rows @> ?::jsonb AND r @> ?::jsonb ORDER BY journal.id DESC LIMIT 1`,
-			side[1], where, where[1:len(where)-1]).Row().Scan(&doc)
-		if errors.Is(err, sql.ErrNoRows) {
-			continue
-		}
-		return doc, err
-	}
-	return nil, studio.ErrNotFound
+// Prune forgets what the journal keeps no longer (docs/architecture.md), so many
+// lines at once.
+func (t *tx) Prune(bench, other time.Time, most int) (gone int64, err error) {
+	res := t.db.Exec(`DELETE FROM journal WHERE id IN (SELECT j.id FROM journal j LEFT JOIN commissions c ON c.id = j.commission_id
+		WHERE (j.bench AND j.at < ? AND (c.id IS NULL OR c.state <> 'open') OR j.at < ?)
+		AND NOT EXISTS (SELECT FROM journal o WHERE o.undoes = j.id) ORDER BY j.id LIMIT ?)`, bench, other, most)
+	return res.RowsAffected, res.Error
 }
 
-func (t *tx) Clear() error {
-	for _, name := range []string{"timers", "journal", "steps", "plans", "pieces", "commissions", "lots", "tools"} {
-		if err := t.db.Exec("DELETE FROM " + name).Error; err != nil { // row-level security keeps to this studio
-			return err
-		}
-	}
-	t.commissions, t.pieces, t.steps, t.plan, t.planGot = nil, nil, nil, nil, false
-	return nil
-}
-
-// channel is where changes are told: the payload is the studio's id.
-const channel = "dustyfern"
-
-func (t *tx) Tell() error {
-	return t.db.Exec("SELECT pg_notify(?, ?)", channel, fmt.Sprint(t.kitchen.ID)).Error
-}
-
-func (t *tx) Timers() ([]studio.Timer, error) {
-	return list(t.db.Where("answered_at IS NULL AND deleted_at IS NULL").Order("rings_at, id"), func(r *timerRow) studio.Timer { return r.Timer })
-}
-
-func (t *tx) Timer(id int64) (studio.Timer, error) {
-	var r timerRow
-	err := t.db.Where("id = ?", id).Take(&r).Error
-	return r.Timer, translate(err)
-}
-
-func (t *tx) CreateTimer(x *studio.Timer) error {
-	r := timerRow{*x}
-	err := t.db.Create(&r).Error
-	*x = r.Timer
-	return err
-}
-
-func (t *tx) SaveTimer(x *studio.Timer) error {
-	r := timerRow{*x}
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.Timer
-	return err
-}
-
-// Listen tells each studio in which something has changed, whichever copy of
-// the program changed it. tell(0) says that word may have been missed. It
-// returns when ctx ends; a lost connection is made again.
-func (s *Store) Listen(ctx context.Context, tell func(studio int64)) {
+// Listen tells each studio in which something has changed, with its count of
+// what was told, whichever copy of the program changed it. tell(0, 0) says that
+// word may have been missed. It returns when ctx ends; a lost connection is made
+// again.
+func (s *Store) Listen(ctx context.Context, tell func(studio, told int64)) {
 	for wait := 100 * time.Millisecond; ctx.Err() == nil; wait = min(2*wait, 2*time.Second) {
 		if s.listenOnce(ctx, tell) {
 			wait = 100 * time.Millisecond
@@ -131,7 +130,7 @@ func (s *Store) Listen(ctx context.Context, tell func(studio int64)) {
 
 // listenOnce listens until the connection breaks; heard is false when there
 // was none.
-func (s *Store) listenOnce(ctx context.Context, tell func(studio int64)) (heard bool) {
+func (s *Store) listenOnce(ctx context.Context, tell func(studio, told int64)) (heard bool) {
 	lent, err := s.pool.Acquire(ctx)
 	if err != nil {
 		return false
@@ -141,14 +140,17 @@ func (s *Store) listenOnce(ctx context.Context, tell func(studio int64)) (heard 
 	if _, err := conn.Exec(ctx, "LISTEN "+channel); err != nil {
 		return false
 	}
-	tell(0)
+	tell(0, 0)
 	for {
 		n, err := conn.WaitForNotification(ctx)
 		if err != nil {
 			return true
 		}
-		if id, err := strconv.ParseInt(n.Payload, 10, 64); err == nil {
-			tell(id)
+		id, told, _ := strings.Cut(n.Payload, " ")
+		of, err1 := strconv.ParseInt(id, 10, 64)
+		count, err2 := strconv.ParseInt(told, 10, 64)
+		if err1 == nil && err2 == nil {
+			tell(of, count)
 		}
 	}
 }

@@ -4,15 +4,13 @@ package store
 
 import (
 	"context"
+	"database/sql"
 	"embed"
-	"errors"
 	"fmt"
 	"io/fs"
-	"strings"
 	"time"
 
 	"github.com/jackc/pgx/v5"
-	"github.com/jackc/pgx/v5/pgconn"
 	"github.com/jackc/pgx/v5/pgxpool"
 	"github.com/jackc/pgx/v5/stdlib"
 	"github.com/pressly/goose/v3"
@@ -21,17 +19,19 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
-	"dustyfern/craft/fault"
 	"dustyfern/studio"
 )
 
 //go:embed migrations/*.sql
 var migrations embed.FS
 
-// Store is one pool of connections.
+// Store is one pool of connections. A crowd in one studio takes turns before it
+// takes connections, so that it never stops another one.
 type Store struct {
-	pool *pgxpool.Pool
-	db   *gorm.DB
+	pool    *pgxpool.Pool
+	db      *gorm.DB
+	readers turns
+	writers turns
 }
 
 // Open connects to the database of a DSN. The size of the pool is the DSN's
@@ -66,7 +66,7 @@ func Open(ctx context.Context, dsn string, tracer ...pgx.QueryTracer) (*Store, e
 		pool.Close()
 		return nil, err
 	}
-	return &Store{pool, db}, nil
+	return &Store{pool: pool, db: db, readers: turns{most: max(2, int(cfg.MaxConns)/2)}, writers: turns{most: 1}}, nil
 }
 
 // Close gives the connections back.
@@ -77,8 +77,12 @@ func (s *Store) Close() {
 	s.pool.Close()
 }
 
-// Ping asks the database whether it answers.
-func (s *Store) Ping(ctx context.Context) error { return s.pool.Ping(ctx) }
+// Ping reads a row: a database that takes connections and answers nothing is
+// away all the same.
+func (s *Store) Ping(ctx context.Context) error {
+	var one int
+	return foreseen("ping", s.pool.QueryRow(ctx, "SELECT count(*) FROM (SELECT FROM studios LIMIT 1) s").Scan(&one))
+}
 
 // Migrate brings the tables up to date, under a lock so that several copies of
 // the program may start at once. It runs as the owner, not as the application.
@@ -136,6 +140,7 @@ type (
 	}
 	entryRow struct {
 		studio.Entry `gorm:"embedded"`
+		Touches      textArray
 	}
 	timerRow struct {
 		studio.Timer `gorm:"embedded"`
@@ -154,28 +159,18 @@ func (timerRow) TableName() string      { return "timers" }
 
 // Studios lists every studio by name.
 func (s *Store) Studios(ctx context.Context) ([]studio.Kitchen, error) {
-	var rows []kitchenRow
-	if err := s.db.WithContext(ctx).Order("name, id").Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	out := make([]studio.Kitchen, len(rows))
-	for i := range rows {
-		out[i] = rows[i].Kitchen
-	}
-	return out, nil
+	rows, err := list(s.db.WithContext(ctx).Order("name, id"), func(r *kitchenRow) studio.Kitchen { return r.Kitchen })
+	return rows, foreseen("list the studios", err)
 }
 
 // CreateStudio makes a studio and sets its ID.
 func (s *Store) CreateStudio(ctx context.Context, k *studio.Kitchen) error {
-	row := kitchenRow{*k}
-	err := s.db.WithContext(ctx).Create(&row).Error
-	k.ID = row.ID
-	return err
+	return s.CreateWith(ctx, k, func(studio.Tx) error { return nil })
 }
 
-// CreateWith makes a studio together with what f puts into it.
+// CreateWith makes a studio together with what f puts into it, or nothing.
 func (s *Store) CreateWith(ctx context.Context, k *studio.Kitchen, f func(studio.Tx) error) error {
-	return s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+	return foreseen("make the studio", s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		row := kitchenRow{*k}
 		if err := db.Create(&row).Error; err != nil {
 			return err
@@ -185,12 +180,42 @@ func (s *Store) CreateWith(ctx context.Context, k *studio.Kitchen, f func(studio
 			return err
 		}
 		return f(&tx{db: db, kitchen: k})
-	})
+	}))
 }
 
-// In runs f as one transaction that sees one studio only.
-func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) error {
-	return foreseen(s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
+// Read runs f over one snapshot of one studio; nothing can be written in it.
+func (s *Store) Read(ctx context.Context, slug string, f func(studio.Tx) error) error {
+	leave, err := s.readers.enter(ctx, slug)
+	if err != nil {
+		return fmt.Errorf("%w: %w", studio.ErrAway, err)
+	}
+	defer leave()
+	return s.in(ctx, slug, f, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
+}
+
+// Write runs f alone in its studio. Who waits for a turn holds no connection
+// meanwhile, and is served in the order of coming.
+func (s *Store) Write(ctx context.Context, slug string, f func(studio.Tx) error) error {
+	leave, err := s.writers.enter(ctx, slug)
+	if err != nil {
+		return fmt.Errorf("%w: %w", studio.ErrAway, err)
+	}
+	defer leave()
+	return s.in(ctx, slug, func(x studio.Tx) error {
+		if err := x.(*tx).lock(); err != nil {
+			return err
+		}
+		return f(x)
+	}, nil)
+}
+
+// in runs f as one transaction that sees one studio only.
+func (s *Store) in(ctx context.Context, slug string, f func(studio.Tx) error, o *sql.TxOptions) error {
+	var opts []*sql.TxOptions
+	if o != nil {
+		opts = append(opts, o)
+	}
+	return foreseen("studio "+slug, s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		var row kitchenRow
 		// one query finds the studio and enters it: SET LOCAL takes no
 		// parameters, set_config(.., true) does the same and does
@@ -202,276 +227,24 @@ func (s *Store) In(ctx context.Context, slug string, f func(studio.Tx) error) er
 			return studio.ErrNotFound
 		}
 		return f(&tx{db: db, kitchen: &row.Kitchen})
-	}))
+	}, opts...))
 }
 
-// foreseen tells errors that somebody can do something about from any other: a
-// full disk, and text that PostgreSQL does not keep (NUL, broken UTF-8).
-func foreseen(err error) error {
-	var pg *pgconn.PgError
-	switch {
-	case !errors.As(err, &pg):
-		return err
-	case pg.Code == "53100" || strings.Contains(pg.Message, "No space left on device"):
-		return fmt.Errorf("%w: %w", studio.ErrFull, err)
-	case pg.Code == "22021" || pg.Code == "22P05":
-		return fault.New(fault.Syntax, "", "There is a character in it that cannot be kept.")
-	}
-	return err
-}
-
-func translate(err error) error {
-	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return studio.ErrNotFound
-	}
-	return err
-}
-
-type tx struct {
-	db      *gorm.DB
-	kitchen *studio.Kitchen
-	plan    *studio.Plan
-	planGot bool
-	// lists that were read already and have not been written since
-	commissions []studio.Commission
-	pieces      []studio.Piece
-	steps       []studio.Step
-}
-
-func (t *tx) Kitchen() *studio.Kitchen { return t.kitchen }
-
-// lockSpace sets our advisory locks apart from anybody else's.
-const lockSpace = 8017
-
-// Lock waits for its turn, then reads the kitchen anew: it may have changed
-// while we waited.
-func (t *tx) Lock() error {
-	if err := t.db.Exec("SELECT pg_advisory_xact_lock(?, ?)", lockSpace, t.kitchen.ID).Error; err != nil {
-		return err
-	}
-	var row kitchenRow
-	if err := t.db.Where("id = ?", t.kitchen.ID).Take(&row).Error; err != nil {
-		return translate(err)
-	}
-	*t.kitchen = row.Kitchen
-	t.commissions, t.pieces, t.steps, t.planGot = nil, nil, nil, false
-	return nil
-}
-
-func (t *tx) Plan() *studio.Plan {
-	if !t.planGot {
-		var rows []planRow
-		if err := t.db.Limit(1).Find(&rows).Error; err == nil && len(rows) == 1 {
-			t.plan = &rows[0].Plan
+// Drop deletes a studio with everything in it.
+func (s *Store) Drop(ctx context.Context, slug string) error {
+	return s.Write(ctx, slug, func(x studio.Tx) error {
+		t := x.(*tx)
+		if err := t.Clear(); err != nil {
+			return err
 		}
-		t.planGot = true
-	}
-	return t.plan
-}
-
-func (t *tx) SavePlan(p *studio.Plan) error {
-	if err := t.db.Exec("DELETE FROM plans").Error; err != nil {
-		return err
-	}
-	t.plan, t.planGot = p, true
-	return t.db.Create(&planRow{*p}).Error
-}
-
-// save writes a row over the version it was read at. Select("*") writes zero
-// values as well.
-func save(db *gorm.DB, row any, id int64, version *int64, omit ...string) error {
-	was := *version
-	*version = was + 1
-	res := db.Model(row).Where("id = ? AND version = ?", id, was).Select("*").Omit(append(omit, "id")...).Updates(row)
-	if res.Error != nil || res.RowsAffected == 0 {
-		*version = was
-		if res.Error != nil {
-			return res.Error
+		if err := t.Tell(); err != nil { // before its pulse is gone
+			return err
 		}
-		return studio.ErrStale
-	}
-	return nil
-}
-
-func (t *tx) SaveKitchen(k *studio.Kitchen) error {
-	row := kitchenRow{*k}
-	if err := save(t.db, &row, k.ID, &row.Version); err != nil {
-		return err
-	}
-	*k = row.Kitchen
-	t.kitchen = k
-	return nil
-}
-
-func list[R, N any](db *gorm.DB, noun func(*R) N) ([]N, error) {
-	var rows []R
-	if err := db.Find(&rows).Error; err != nil {
-		return nil, err
-	}
-	out := make([]N, len(rows))
-	for i := range rows {
-		out[i] = noun(&rows[i])
-	}
-	return out, nil
-}
-
-// once reads a list unless it was read already, and gives what keep chooses.
-func once[T any](cached *[]T, read func() ([]T, error), keep func(*T) bool) ([]T, error) {
-	if *cached == nil {
-		all, err := read()
-		if err != nil {
-			return nil, err
+		if err := t.db.Exec("DELETE FROM pulses").Error; err != nil {
+			return err
 		}
-		*cached = all
-	}
-	out := []T{}
-	for i := range *cached {
-		if keep(&(*cached)[i]) {
-			out = append(out, (*cached)[i])
-		}
-	}
-	return out, nil
-}
-
-func (t *tx) Commissions() ([]studio.Commission, error) {
-	return once(&t.commissions, func() ([]studio.Commission, error) {
-		return list(t.db.Order("id"), func(r *commissionRow) studio.Commission { return r.Commission })
-	}, func(*studio.Commission) bool { return true })
-}
-
-func (t *tx) Commission(id int64) (studio.Commission, error) {
-	var r commissionRow
-	err := t.db.Where("id = ?", id).Take(&r).Error
-	return r.Commission, translate(err)
-}
-
-func (t *tx) CreateCommission(c *studio.Commission) error {
-	t.commissions = nil
-	r := commissionRow{*c}
-	err := t.db.Create(&r).Error
-	*c = r.Commission
-	return err
-}
-
-func (t *tx) SaveCommission(c *studio.Commission) error {
-	t.commissions = nil
-	r := commissionRow{*c}
-	err := save(t.db, &r, c.ID, &r.Version)
-	*c = r.Commission
-	return err
-}
-
-func (t *tx) Pieces(commission int64) ([]studio.Piece, error) {
-	return once(&t.pieces, func() ([]studio.Piece, error) {
-		return list(t.db.Order("commission_id, position, id"), func(r *pieceRow) studio.Piece { return r.Piece })
-	}, func(p *studio.Piece) bool { return commission == 0 || p.CommissionID == commission })
-}
-
-func (t *tx) Piece(id int64) (studio.Piece, error) {
-	var r pieceRow
-	err := t.db.Where("id = ?", id).Take(&r).Error
-	return r.Piece, translate(err)
-}
-
-func (t *tx) CreatePiece(p *studio.Piece) error {
-	t.pieces = nil
-	r := pieceRow{*p}
-	err := t.db.Create(&r).Error
-	*p = r.Piece
-	return err
-}
-
-func (t *tx) SavePiece(p *studio.Piece) error {
-	t.pieces = nil
-	r := pieceRow{*p}
-	err := save(t.db, &r, p.ID, &r.Version)
-	*p = r.Piece
-	return err
-}
-
-func (t *tx) Tools() ([]studio.Tool, error) {
-	return list(t.db.Order("name, id"), func(r *toolRow) studio.Tool { return r.Tool })
-}
-
-func (t *tx) Tool(id int64) (studio.Tool, error) {
-	var r toolRow
-	err := t.db.Where("id = ?", id).Take(&r).Error
-	return r.Tool, translate(err)
-}
-
-func (t *tx) CreateTool(x *studio.Tool) error {
-	r := toolRow{*x}
-	err := t.db.Create(&r).Error
-	*x = r.Tool
-	return err
-}
-
-func (t *tx) SaveTool(x *studio.Tool) error {
-	r := toolRow{*x}
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.Tool
-	return err
-}
-
-func (t *tx) Lots() ([]studio.Lot, error) {
-	return list(t.db.Order("id"), func(r *lotRow) studio.Lot { return r.Lot })
-}
-
-func (t *tx) Lot(id int64) (studio.Lot, error) {
-	var r lotRow
-	err := t.db.Where("id = ?", id).Take(&r).Error
-	return r.Lot, translate(err)
-}
-
-func (t *tx) CreateLot(x *studio.Lot) error {
-	r := lotRow{*x}
-	err := t.db.Create(&r).Error
-	*x = r.Lot
-	return err
-}
-
-func (t *tx) SaveLot(x *studio.Lot) error {
-	r := lotRow{*x}
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.Lot
-	return err
-}
-
-func (t *tx) Steps(commission int64) ([]studio.Step, error) {
-	return once(&t.steps, func() ([]studio.Step, error) {
-		return list(t.db.Order("coalesce(actual_start, planned_start), id"), func(r *stepRow) studio.Step { return r.Step })
-	}, func(s *studio.Step) bool { return commission == 0 || s.CommissionID == commission })
-}
-
-func (t *tx) Step(op string) (studio.Step, error) {
-	var r stepRow
-	err := t.db.Where("op = ?", op).Take(&r).Error
-	return r.Step, translate(err)
-}
-
-// ReplacePlanned puts a new plan in the place of the old one; facts stay.
-func (t *tx) ReplacePlanned(steps []studio.Step) error {
-	t.steps = nil
-	if err := t.db.Exec("DELETE FROM steps WHERE actual_start IS NULL").Error; err != nil {
-		return err
-	}
-	if len(steps) == 0 {
-		return nil
-	}
-	rows := make([]stepRow, len(steps))
-	for i := range steps {
-		rows[i] = stepRow{steps[i]}
-		rows[i].ID = 0
-	}
-	return t.db.CreateInBatches(rows, 100).Error
-}
-
-func (t *tx) SaveStep(s *studio.Step) error {
-	t.steps = nil
-	r := stepRow{*s}
-	err := save(t.db, &r, s.ID, &r.Version)
-	*s = r.Step
-	return err
+		return t.db.Exec("DELETE FROM studios WHERE id = ?", t.kitchen.ID).Error
+	})
 }
 
 // PrepareRole makes the application's login role, when it is missing, with the

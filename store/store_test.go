@@ -31,7 +31,7 @@ func open(t testing.TB) (*store.Store, string) {
 
 func in(t testing.TB, s *store.Store, slug string, f func(studio.Tx) error) {
 	t.Helper()
-	if err := s.In(t.Context(), slug, f); err != nil {
+	if err := s.Write(t.Context(), slug, f); err != nil {
 		t.Fatal(err)
 	}
 }
@@ -51,12 +51,12 @@ func TestRoundTrip(t *testing.T) {
 	})
 	piece := studio.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
-		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, Gels: "Fern green", ColourFrom: "leftovers", Marbled: true}
+		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Marbled: true}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
 	step := studio.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
 		Fills: []studio.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []studio.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []studio.Taken{{Lot: 1, Name: "White", G: 12.5}}}
-	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplacePlanned([]studio.Step{step}) })
+	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplaceSteps(nil, []studio.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()
 		if !reflect.DeepEqual(want, got) {
@@ -138,7 +138,7 @@ func TestAStaleRowIsRefused(t *testing.T) {
 	lot.MassG = 0 // a zero is written too
 	in(t, s, "one", func(tx studio.Tx) error { return tx.SaveLot(&lot) })
 	old.Name = "Ivory"
-	if err := s.In(t.Context(), "one", func(tx studio.Tx) error { return tx.SaveLot(&old) }); !errors.Is(err, studio.ErrStale) {
+	if err := s.Write(t.Context(), "one", func(tx studio.Tx) error { return tx.SaveLot(&old) }); !errors.Is(err, studio.ErrStale) {
 		t.Fatal(err)
 	}
 	in(t, s, "one", func(tx studio.Tx) error {

@@ -5,7 +5,6 @@ import (
 	"errors"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"dustyfern/craft/bench"
@@ -18,6 +17,8 @@ type BenchView struct {
 	Until    string            `json:"until"`
 	Room     string            `json:"room"`
 	ClockMS  int64             `json:"clockMs" doc:"the server's clock, ms since 1970"`
+	Told     int64             `json:"told" doc:"how often windows were told of a change when this was read"`
+	LastID   int64             `json:"lastId" doc:"the line that would be taken back"`
 	Now      *LineStep         `json:"now,omitempty"`
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
 	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
@@ -87,56 +88,111 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 	default:
 		out.Heading += " evening"
 	}
-	line, err := s.line(tx, k, now, 0)
+	cs, err := tx.OpenCommissions()
 	if err != nil {
 		return out, err
 	}
-	out.Late = append(out.Late, line.Late...)
-	out.Moved, out.MovedWhy = line.Moved, line.MovedWhy
+	plan, err := tx.Plan()
+	if err != nil {
+		return out, err
+	}
+	near, err := tx.StepsNear(nearSteps)
+	if err != nil {
+		return out, err
+	}
+	done, err := tx.StepsDone(mostDone)
+	if err != nil {
+		return out, err
+	}
+	titles := titlesOf(cs)
+	steps := Derived(near, now)
 	var all []LineStep
-	for _, r := range line.Rows {
-		all = append(all, r.Steps...)
+	for _, st := range steps {
+		all = append(all, NewLineStep(st, titles[st.CommissionID], now))
 	}
 	slices.SortStableFunc(all, func(a, b LineStep) int { return a.Start.Compare(b.Start) })
-	for _, w := range k.openHours(now.Add(-24*time.Hour), now.AddDate(0, 0, 21)) {
+	for _, st := range slices.Backward(done) {
+		out.Done = append(out.Done, NewLineStep(st, titles[st.CommissionID], now))
+	}
+	out.hours(k, now)
+	out.sort(all, now)
+	out.choose(all, now)
+	if out.Tallies, err = talliesOf(tx, all); err != nil {
+		return out, err
+	}
+	if err := out.clocksAndLast(tx, steps, now); err != nil {
+		return out, err
+	}
+	out.told(plan, titles, now)
+	out.lists(all, now, reader{k})
+	return out, nil
+}
+
+// nearSteps is how many steps of hands the bench looks ahead.
+const nearSteps = 80
+
+// hours says until when the bench is open, and who is at it.
+func (v *BenchView) hours(k *Kitchen, now time.Time) {
+	for _, w := range k.openHours(now.Add(-24*time.Hour), now.AddDate(0, 0, 2)) {
 		if w.start.After(now) || !w.end.After(now) {
 			continue
 		}
-		out.Until = fmt.Sprintf("until %s, %s left", w.end.Format("15:04"), SayMinutes(int(w.end.Sub(now)/time.Minute)))
+		v.Until = fmt.Sprintf("until %s, %s left", w.end.Format("15:04"), SayMinutes(int(w.end.Sub(now)/time.Minute)))
 		if len(w.names) > 0 {
-			out.Until += ", " + list(w.names)
+			v.Until += ", " + list(w.names)
 		}
 	}
-	out.sort(all, now)
-	out.choose(all, now)
-	ps, err := tx.Pieces(0)
+}
+
+// clocksAndLast are the timers that run, and what would be taken back.
+func (v *BenchView) clocksAndLast(tx Tx, steps []Step, now time.Time) error {
+	own, err := tx.Timers()
 	if err != nil {
-		return out, err
+		return err
 	}
-	out.Tallies = tallies(ps, all)
-	ts, err := tx.Timers()
+	answers, err := tx.Answers()
 	if err != nil {
-		return out, err
+		return err
 	}
-	for i := range ts {
-		out.Timers = append(out.Timers, timerView(&ts[i], now))
+	for _, t := range running(own, steps, answers) {
+		v.Timers = append(v.Timers, timerView(&t, now))
 	}
 	e, err := tx.LastEntry(UndoBench)
 	if err == nil {
-		out.LastSays, out.LastWho = e.Says, e.Who
+		v.LastSays, v.LastWho, v.LastID = e.Says, e.Who, e.ID
 	} else if !errors.Is(err, ErrNotFound) {
-		return out, err
+		return err
 	}
-	if out.Now == nil {
-		out.Nothing = "Nothing waits for your hands. Take an order, or look at the line."
-		if line.Trouble != "" {
-			out.Nothing = line.Trouble
-		} else if len(line.LeftOut) > 0 {
-			out.Nothing = line.LeftOut[0]
-		}
+	p, err := tx.Pulse()
+	v.Told = p.Told
+	return err
+}
+
+// told says what the plan has to say: what is late, what moved, what it lacks.
+func (v *BenchView) told(plan *Plan, titles map[int64]string, now time.Time) {
+	if plan == nil {
+		plan = &Plan{}
 	}
-	out.lists(all, now, reader{k})
-	return out, nil
+	sum := &plan.Summary
+	for _, l := range sum.Late {
+		v.Late = append(v.Late, l.says(titles))
+	}
+	if len(sum.Moved) > 0 {
+		v.Moved, v.MovedWhy = sum.Moved, sum.MovedWhy
+	}
+	if v.Now != nil {
+		return
+	}
+	switch {
+	case sum.Trouble != "":
+		v.Nothing = sum.Trouble
+	case sum.Stands != "":
+		v.Nothing = sum.Stands
+	case len(sum.LeftOut) > 0:
+		v.Nothing = titles[sum.LeftOut[0].CommissionID] + ": " + sum.LeftOut[0].Say
+	default:
+		v.Nothing = "Nothing waits for your hands. Take an order, or look at the line."
+	}
 }
 
 // people who work here, as the hours name them.
@@ -158,8 +214,6 @@ func (v *BenchView) sort(all []LineStep, now time.Time) {
 	for i := range all {
 		st := &all[i]
 		switch {
-		case st.ActualEnd != nil && st.Attended:
-			v.Done = append(v.Done, *st)
 		case st.ActualStart != nil && !st.Attended && st.ActualEnd == nil && st.PlannedEnd.After(now):
 			end := st.PlannedEnd
 			share := 1.0
@@ -176,10 +230,12 @@ func (v *BenchView) sort(all []LineStep, now time.Time) {
 			}
 		}
 	}
-	slices.SortStableFunc(v.Done, func(a, b LineStep) int { return a.ActualEnd.Compare(*b.ActualEnd) })
-	v.Done = v.Done[max(0, len(v.Done)-mostDone):]
+	after := map[string]bool{}
+	for _, e := range v.Evening {
+		after[e.Planned.After] = true
+	}
 	for i := range all {
-		if st := &all[i]; !st.Attended && slices.ContainsFunc(v.Evening, func(e LineStep) bool { return e.Planned.After == st.Op }) {
+		if st := &all[i]; !st.Attended && after[st.Op] {
 			v.Waits = append(v.Waits, *st)
 		}
 	}
@@ -200,13 +256,14 @@ func (v *BenchView) choose(all []LineStep, now time.Time) {
 	for i := range all {
 		steps[i] = all[i].Step
 	}
+	chain := chainOf(steps)
 	var found []candidate
 	for i := range all {
 		st := &all[i]
 		if !st.Attended || st.ActualEnd != nil {
 			continue
 		}
-		c := candidate{st: st, free: finishable(&st.Step, steps) == nil && !stillWaits(&st.Step, steps, now)}
+		c := candidate{st: st, free: finishable(&st.Step, chain) == nil && !stillWaits(&st.Step, chain)}
 		if st.Kind == "press" && st.Planned.Run != nil {
 			c.move = st.move(now)
 			c.free = c.free && c.move.Do != bench.WaitFor
@@ -256,11 +313,9 @@ func (v *BenchView) choose(all []LineStep, now time.Time) {
 	}
 }
 
-// stillWaits reports whether the wait before a step still runs.
-func stillWaits(st *Step, all []Step, now time.Time) bool {
-	return slices.ContainsFunc(all, func(o Step) bool {
-		return !o.Attended && o.Planned.After == st.Op && o.ActualStart != nil && o.ActualEnd == nil && o.PlannedEnd.After(now)
-	})
+// stillWaits reports whether a wait before a step still runs.
+func stillWaits(st *Step, c chain) bool {
+	return slices.ContainsFunc(c.before[st.Op], func(o *Step) bool { return !o.Attended && o.ActualStart != nil && o.ActualEnd == nil })
 }
 
 func moveView(st *Step, m bench.Move, now time.Time) *MoveView {
@@ -291,7 +346,7 @@ func moveView(st *Step, m bench.Move, now time.Time) *MoveView {
 // lists are what to lay out before an evening, and how it ends.
 func (v *BenchView) lists(all []LineStep, now time.Time, r reader) {
 	add := func(list *[]string, format string, args ...any) {
-		if s := r.say(fmt.Sprintf(format, args...)); !slices.Contains(*list, s) {
+		if s := r.sayf(format, args...); !slices.Contains(*list, s) {
 			*list = append(*list, s)
 		}
 	}
@@ -321,7 +376,7 @@ func (v *BenchView) lists(all []LineStep, now time.Time, r reader) {
 		}
 		for _, w := range v.Waits {
 			if w.Kind == "dry" {
-				add(&v.LayOut, "where %s dries: %s", w.Piece, w.Title[strings.LastIndex(w.Title, " on ")+1:])
+				add(&v.LayOut, "where %s dries: on %s", w.Piece, w.Planned.Support)
 			}
 		}
 	}

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"maps"
 	"slices"
 	"strings"
@@ -45,7 +46,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 			c := blankCommission()
 			out = RowView{Fields: views(commissionFields, reader{k}, &c, now)}
 		default:
-			b, err := s.bench(tx, k, now)
+			b, err := s.bench(tx, k, now, nil, nil)
 			if err != nil {
 				return err
 			}
@@ -68,7 +69,7 @@ func blankCommission() Commission {
 	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
 }
 func blankPiece() Piece {
-	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}}
+	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
 }
 
 // Create makes a row of the texts of a form. parent is the commission of a
@@ -147,8 +148,18 @@ func buryRow[T any](a *acting, n *noun[T], id int64, back bool) error {
 	name, commission := rowName(&row)
 	if back {
 		a.say(commission, "brought %s back", name)
+		if n.check != nil {
+			if err := n.check(a, &row); err != nil {
+				return err
+			}
+		}
 	} else {
 		a.say(commission, "took %s away", name)
+		if n.mayGo != nil {
+			if err := n.mayGo(a, id); err != nil {
+				return err
+			}
+		}
 	}
 	return bury(a, n, a.now, &row, back)
 }
@@ -174,16 +185,14 @@ func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, 
 	_, err := s.act(ctx, slug, func(a *acting) error {
 		switch kind {
 		case KindTool:
-			if !back {
-				if err := unused(a, id); err != nil {
-					return err
-				}
-			}
 			return buryRow(a, &tools, id, back)
 		case KindLot:
 			return buryRow(a, &lots, id, back)
 		case KindCommission:
-			return buryRow(a, &commissions, id, back)
+			if err := buryRow(a, &commissions, id, back); err != nil || back {
+				return err
+			}
+			return a.dropPlanned(id)
 		}
 		return buryRow(a, &pieces, id, back)
 	}, nil)
@@ -192,16 +201,14 @@ func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, 
 
 // unused refuses to take away a mould that a piece still needs.
 func unused(tx Tx, tool int64) error {
-	ps, err := tx.Pieces(0)
+	p, err := tx.PieceUsing(tool)
+	if errors.Is(err, ErrNotFound) {
+		return nil
+	}
 	if err != nil {
 		return err
 	}
-	for _, p := range ps {
-		if p.MouldID != nil && *p.MouldID == tool && p.DeletedAt == nil {
-			return fault.New(fault.Contradiction, "name", "%q is pressed in it: give that piece another mould first.", p.Name)
-		}
-	}
-	return nil
+	return fault.New(fault.Contradiction, "name", "%q is pressed in it: give that piece another mould first.", p.Name)
 }
 
 // Duplicate copies a piece below itself.
@@ -211,18 +218,9 @@ func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int
 		if err != nil {
 			return err
 		}
-		ps, err := a.Pieces(p.CommissionID)
-		if err != nil {
-			return err
-		}
 		a.say(p.CommissionID, "copied %s", p.Name)
-		for _, o := range ps {
-			if o.Position > p.Position {
-				o.Position++
-				if err := a.SavePiece(&o); err != nil {
-					return err
-				}
-			}
+		if err := a.MakeRoom(p.CommissionID, p.Position+1); err != nil {
+			return err
 		}
 		p.ID, p.Version, p.Extras = 0, 1, []int{}
 		p.Position++
@@ -276,7 +274,30 @@ func (s *Service) SetState(ctx context.Context, slug string, id int64, state str
 		}
 		a.say(id, map[string]string{"open": "opened %s again", "aside": "put %s aside", "handedOver": "handed %s over"}[state], c.Title)
 		c.State = state
-		return a.SaveCommission(&c)
+		if err := a.SaveCommission(&c); err != nil || state == "open" {
+			return err
+		}
+		return a.dropPlanned(id)
 	}, nil)
 	return err
+}
+
+// dropPlanned takes what is only planned of a commission off the line at once:
+// what lies aside or is handed over is planned no longer.
+func (a *acting) dropPlanned(commission int64) error {
+	steps, err := a.Steps(commission)
+	if err != nil {
+		return err
+	}
+	return a.ReplaceSteps(unbegun(Derived(steps, a.now)), nil)
+}
+
+// unbegun names the steps that are only planned.
+func unbegun(steps []Step) (ops []string) {
+	for _, st := range steps {
+		if st.ActualStart == nil {
+			ops = append(ops, st.Op)
+		}
+	}
+	return ops
 }

@@ -187,7 +187,7 @@ func TestAHandOverThatIsOver(t *testing.T) {
 	if c.In != "2 h ago" {
 		t.Error(c.In)
 	}
-	rows, err := h.Commissions(t.Context(), h.slug)
+	rows, err := h.list()
 	h.ok(err)
 	if rows[0].Trouble == "" {
 		t.Errorf("%+v", rows[0])
@@ -248,8 +248,10 @@ func TestAStudioInAnotherZone(t *testing.T) {
 		t.Error(c.HandOver)
 	}
 	h.piece(o, m, nil)
+	zone, err := time.LoadLocation("America/New_York")
+	h.ok(err)
 	for _, s := range h.steps("press") {
-		if hour := s.Start.Hour(); hour < 9 || hour > 21 {
+		if hour := s.Start.In(zone).Hour(); hour < 9 || hour > 21 {
 			t.Errorf("pressed at %s, by the clock of the studio", s.Start)
 		}
 	}

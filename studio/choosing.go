@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"fmt"
 	"reflect"
 	"slices"
 	"strings"
@@ -23,21 +24,27 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 		if err != nil {
 			return "", err
 		}
-		if gels != "" {
-			for name := range strings.SplitSeq(gels, " + ") {
-				if !slices.ContainsFunc(lots, func(l Lot) bool { return l.DeletedAt == nil && l.Kind == "gel" && l.Name == name }) {
-					return "", fault.New(fault.UnknownValue, "gels", "There is no gel %q in the pantry.", name)
-				}
+		var chosen []int64
+		var names []string
+		for id := range strings.SplitSeq(gels, "+") {
+			if gels == "" {
+				break
 			}
+			i := slices.IndexFunc(lots, func(l Lot) bool { return l.Kind == "gel" && fmt.Sprint(l.ID) == id })
+			if i < 0 {
+				return "", fault.New(fault.UnknownValue, "gels", "One of these gels is not in the pantry: choose again.")
+			}
+			chosen, names = append(chosen, lots[i].ID), append(names, lots[i].Name)
 		}
+		slices.Sort(chosen)
 		was := *p
-		p.ColourFrom, p.Gels = from, gels
+		p.ColourFrom, p.GelLots = from, some(chosen)
 		if marbled != nil {
 			p.Marbled = *marbled
 		}
 		how = map[string]string{"": "by the best gels", fromGels: "by gels", fromLeftovers: "from leftovers", fromNothing: "as the paste is"}[from]
-		if gels != "" {
-			how = "with " + gels
+		if len(names) > 0 {
+			how = "with " + list(names)
 		}
 		if was.Marbled != p.Marbled {
 			how += map[bool]string{true: ", part-mixed", false: ", mixed through"}[p.Marbled]

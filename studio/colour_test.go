@@ -1,6 +1,7 @@
 package studio_test
 
 import (
+	"fmt"
 	"errors"
 	"slices"
 	"strings"
@@ -117,13 +118,13 @@ func TestAKneadNamesItsGelsAndTakesThem(t *testing.T) {
 		t.Errorf("%.4f g were taken of %.4f", got, want)
 	}
 	// what is chosen stays chosen, and comes back when its bottle is gone
-	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", "Ink", nil))
-	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Key != "Ink" || len(c.Others) == 0 {
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf("Ink").ID), nil))
+	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Gels[0].Name != "Ink" || len(c.Others) == 0 {
 		t.Errorf("%+v", c.Recipe)
 	}
 	ink := h.tub("Ink").ID
 	h.ok(h.Delete(t.Context(), h.slug, studio.KindLot, ink, false))
-	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Key != "Fern" || !strings.Contains(c.Missing, "Ink") {
+	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Gels[0].Name != "Fern" || !strings.Contains(c.Missing, "Ink") {
 		t.Errorf("%+v, %q", c.Recipe, c.Missing)
 	}
 	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "asItIs", "", nil))
@@ -207,9 +208,7 @@ func TestRelatedTonesOfOneMix(t *testing.T) {
 	}
 	// half of a part-mixed piece is coloured, and only that half gets gel
 	dark := byName["fern green, dark"]
-	var large studio.Piece
-	h.ok(h.Store.In(t.Context(), h.slug, func(tx studio.Tx) (err error) { large, err = tx.Piece(dark.IDs[0]); return err }))
-	h.ok(h.SetColour(t.Context(), h.slug, dark.IDs, "gels", large.Gels, new(false)))
+	h.ok(h.SetColour(t.Context(), h.slug, dark.IDs, "gels", dark.Gels, new(false)))
 	through := h.colours(1)
 	for _, c := range through.Colours {
 		if c.Name != "fern green, dark" {
@@ -259,7 +258,7 @@ func TestACardTeachesABottle(t *testing.T) {
 	p := h.piece(o, m, set{"swatch": "#8FB983"})
 	h.must(studio.KindPiece, p, set{"peg": "0.4"})
 	dose := func(name string) studio.RecipeView {
-		h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", name, nil))
+		h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf(name).ID), nil))
 		c := h.colours(o).Colours[0]
 		if c.Recipe == nil {
 			t.Fatalf("%+v", c)

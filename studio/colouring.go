@@ -75,31 +75,23 @@ type PatView struct {
 // Colours shows the colour bench of a commission.
 func (s *Service) Colours(ctx context.Context, slug string, id int64) (out ColoursView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now)
+		b, c, ps, err := s.benchOne(tx, k, now, id)
 		if err != nil {
 			return err
 		}
-		cs, err := tx.Commissions()
+		steps, err := tx.ThinSteps() // whatever else is kneaded on the same board
 		if err != nil {
 			return err
 		}
-		ps, err := tx.Pieces(0)
-		if err != nil {
-			return err
-		}
-		i := slices.IndexFunc(cs, func(c Commission) bool { return c.ID == id && c.DeletedAt == nil })
-		if i < 0 {
-			return ErrNotFound
-		}
-		steps, err := tx.Steps(0)
-		if err != nil {
-			return err
-		}
-		groups := b.colourGroups(&cs[i], ps)
+		groups := b.colourGroups(&c, ps)
 		out = b.coloursView(groups)
-		out.Kneaded = b.kneaded(id, steps)
+		out.Kneaded = b.kneaded(id, Derived(steps, now))
+		others, err := s.alikeElsewhere(tx, b, &c, groups)
+		if err != nil {
+			return err
+		}
 		for j := range out.Colours {
-			out.Colours[j].Matches = b.matches(groups[j], &cs[i], cs, ps)
+			out.Colours[j].Matches = b.matches(groups[j], others)
 		}
 		return nil
 	})
@@ -117,11 +109,8 @@ type colourGroup struct {
 func (b *benchOf) colourGroups(c *Commission, ps []Piece) (out []*colourGroup) {
 	for i := range ps {
 		p := &ps[i]
-		if p.CommissionID != c.ID || p.DeletedAt != nil {
-			continue
-		}
 		w := b.work(c, p)
-		key := fmt.Sprintf("%s %s %s %t %s", p.Swatch, p.ColourFrom, p.Gels, p.Marbled, w.tintBase())
+		key := fmt.Sprintf("%s %s %v %t %s", p.Swatch, p.ColourFrom, p.GelLots, p.Marbled, w.tintBase())
 		j := slices.IndexFunc(out, func(g *colourGroup) bool { return g.key == key })
 		if j < 0 {
 			out, j = append(out, &colourGroup{key: key}), len(out)
@@ -203,7 +192,7 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 	w := g.first()
 	p, t := w.p, w.tint
-	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels, Gels: p.Gels}
+	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels, Gels: lotsKey(p.GelLots)}
 	if v.Name == "" {
 		v.Name = p.Swatch
 	}
@@ -226,7 +215,7 @@ func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 	if t.way == fromGels && len(t.out.Gels) > 0 {
 		v.Recipe = b.recipeView(t, t.out, lots, g.grams, true)
 		all := t
-		if p.Gels != "" && t.missing == "" { // what else there is, beside the set that was chosen
+		if len(p.GelLots) > 0 && t.missing == "" { // what else there is, beside the set that was chosen
 			best, err := b.recipe(p.Swatch, t.base, lots)
 			if err == nil {
 				v.Others = append(v.Others, *b.recipeView(all, best, lots, g.grams, false))
@@ -353,31 +342,60 @@ func orName(p *Piece) string {
 	return p.Swatch
 }
 
+// alike is a colour of another open commission.
+type alike struct {
+	c *Commission
+	g *colourGroup
+}
+
+// alikeElsewhere works out the pieces of other open commissions that wear one of
+// these colours, and only those.
+func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*colourGroup) (out []alike, err error) {
+	cs, err := tx.OpenCommissions()
+	if err != nil {
+		return nil, err
+	}
+	ps, err := tx.OpenPieces()
+	if err != nil {
+		return nil, err
+	}
+	mine := map[int64][]Piece{}
+	for _, p := range ps {
+		if p.CommissionID != c.ID && p.Wanted > 0 && slices.ContainsFunc(groups, func(g *colourGroup) bool { return sameName(g.first().p, &p) }) {
+			mine[p.CommissionID] = append(mine[p.CommissionID], p)
+		}
+	}
+	for i := range cs {
+		for _, g := range b.colourGroups(&cs[i], mine[cs[i].ID]) {
+			out = append(out, alike{&cs[i], g})
+		}
+	}
+	return out, nil
+}
+
+// sameName reports whether two pieces are meant to have one colour.
+func sameName(a, b *Piece) bool {
+	return a.Swatch == b.Swatch || a.Colour != "" && strings.EqualFold(a.Colour, b.Colour)
+}
+
 // matches says how far this colour is from the same one in other commissions.
-func (b *benchOf) matches(g *colourGroup, c *Commission, all []Commission, ps []Piece) []string {
+func (b *benchOf) matches(g *colourGroup, others []alike) []string {
 	out := []string{}
 	w := g.first()
 	if w.tint == nil {
 		return out
 	}
-	for i := range all {
-		o := &all[i]
-		if o.ID == c.ID || o.DeletedAt != nil || o.State == "aside" {
+	for _, o := range others {
+		x := o.g.first()
+		if !sameName(x.p, w.p) || x.tint == nil {
 			continue
 		}
-		for _, h := range b.colourGroups(o, ps) {
-			x := h.first()
-			same := x.p.Swatch == w.p.Swatch || w.p.Colour != "" && strings.EqualFold(x.p.Colour, w.p.Colour)
-			if !same || x.tint == nil || x.p.Wanted == 0 {
-				continue
-			}
-			de := de00(x.tint.rested.Hex(), w.tint.rested.Hex())
-			say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", upperFirst(orName(x.p)), o.Title, trimmed(de, 1), apart(de))
-			if de >= 2 {
-				say += " Mix one batch for both, or keep a pat to match."
-			}
-			out = append(out, say)
+		de := de00(x.tint.rested.Hex(), w.tint.rested.Hex())
+		say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", upperFirst(orName(x.p)), o.c.Title, trimmed(de, 1), apart(de))
+		if de >= 2 {
+			say += " Mix one batch for both, or keep a pat to match."
 		}
+		out = append(out, say)
 	}
 	return out
 }

@@ -50,6 +50,17 @@ type field[T any] struct {
 
 const mostText = 2000
 
+// longest is how many characters fit into a field.
+func (f *field[T]) longest() int {
+	if f.kind == "notes" || f.kind == "lines" {
+		return mostText
+	}
+	return 200
+}
+
+// yearsAhead is how far a date may be away and still be meant.
+const yearsAhead = 3
+
 func wrongField(name, format string, args ...any) error {
 	return fault.New(fault.OutOfRange, name, format, args...)
 }
@@ -57,10 +68,7 @@ func wrongField(name, format string, args ...any) error {
 // set reads text into the field of row. Errors are *fault.Fault on the field.
 func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 	text = strings.TrimSpace(text)
-	most := 200
-	if f.kind == "notes" || f.kind == "lines" {
-		most = mostText
-	}
+	most := f.longest()
 	if n := len([]rune(text)); n > most {
 		return wrongField(f.name, "That is %d characters; %d at most fit here.", n, most)
 	}
@@ -132,7 +140,7 @@ func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 		if !ok {
 			return fault.New(fault.Syntax, f.name, "Write a date such as Sat week 10:00, 5 Dec 10am, tomorrow 18:00 or in 9 days.")
 		}
-		if y := t.Year() - now.Year(); y > 3 || y < -3 {
+		if y := t.Year() - now.Year(); y > yearsAhead || y < -yearsAhead {
 			return wrongField(f.name, "That would be %s: too far away to be meant.", SayDate(t, now))
 		}
 		*p = &t

@@ -2,8 +2,6 @@ package studio
 
 import (
 	"context"
-	"errors"
-	"slices"
 	"time"
 
 	"dustyfern/craft/fault"
@@ -13,12 +11,12 @@ import (
 // version: a repeat does nothing. The waits that follow it begin by themselves.
 func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, all, err := a.current(op, version)
-		if st == nil || err != nil {
+		st, c, err := a.current(op, version)
+		if err != nil {
 			return err
 		}
 		a.say(st.CommissionID, "finished: %s", st.Title)
-		return a.finish(st, all)
+		return a.finish(st, c)
 	}, s.showBench(&out))
 	return out, err
 }
@@ -31,69 +29,33 @@ func (s *Service) showBench(out *BenchView) func(Tx, *Kitchen, time.Time) error 
 	}
 }
 
-// finishable refuses a step whose own batch has an earlier one open.
-func finishable(st *Step, all []Step) error {
-	for _, o := range all {
-		if o.Attended && o.ActualEnd == nil && o.Op != st.Op && o.Planned.After != "" && (o.Planned.After == st.Op || chainLeads(all, o.Planned.After, st.Op)) {
-			return fault.New(fault.Contradiction, "op", "First: %s.", lowerFirst(o.Title))
+// finishable refuses a step whose own chain has an earlier one open.
+func finishable(st *Step, c chain) error {
+	var first *Step
+	c.earlier(st, func(o *Step) {
+		if o.ActualEnd == nil && (first == nil || o.PlannedStart.Before(first.PlannedStart)) {
+			first = o
 		}
+	})
+	if first == nil {
+		return nil
 	}
-	return nil
-}
-
-// chainLeads reports whether the waits after an op lead to another.
-func chainLeads(all []Step, from, to string) bool {
-	for range len(all) {
-		i := slices.IndexFunc(all, func(s Step) bool { return s.Op == from })
-		if i < 0 || all[i].Planned.After == "" {
-			return false
-		}
-		from = all[i].Planned.After
-		if from == to {
-			return true
-		}
-	}
-	return false
+	return fault.New(fault.Contradiction, "op", "First: %s.", lowerFirst(first.Title))
 }
 
 // beginStep says when a step began: after what was finished before it in its
-// own chain, and the waits before it are over with it.
-func beginStep(tx Tx, st *Step, all []Step, start, now time.Time) error {
-	for _, o := range all {
-		if o.Attended && o.ActualEnd != nil && o.Op != st.Op && (o.Planned.After == st.Op || chainLeads(all, o.Op, st.Op)) && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
+// own chain. The waits before it are over with it, by themselves.
+func beginStep(st *Step, c chain, start, now time.Time) {
+	c.earlier(st, func(o *Step) {
+		if o.ActualEnd != nil && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
 			start = *o.ActualEnd
 		}
-	}
+	})
 	st.ActualStart = &start
-	for i := range all {
-		o := &all[i]
-		if o.Attended || o.Planned.After != st.Op || o.ActualStart == nil {
-			continue
-		}
-		if err := answerOf(tx, o.Op, "", 0, now); err != nil {
-			return err
-		}
-		if o.ActualEnd != nil && !o.ActualEnd.After(start) {
-			continue
-		}
-		over := start
-		if o.PlannedEnd.Before(over) && !o.PlannedEnd.Before(*o.ActualStart) {
-			over = o.PlannedEnd
-		}
-		if o.ActualStart.After(over) {
-			over = *o.ActualStart
-		}
-		o.ActualEnd = &over
-		if err := tx.SaveStep(o); err != nil {
-			return err
-		}
-	}
-	return nil
 }
 
-// finish writes the facts: the step, what it took out of the pantry, and the
-// wait that begins with its end.
-func (a *acting) finish(st *Step, all []Step) error {
+// finish writes the facts: the step, and what it took out of the pantry.
+func (a *acting) finish(st *Step, c chain) error {
 	tx, now := Tx(a.recorder), a.now.Truncate(time.Second)
 	if st.ActualStart == nil {
 		start := now
@@ -103,9 +65,7 @@ func (a *acting) finish(st *Step, all []Step) error {
 		if st.PlannedStart.After(start) && st.PlannedStart.Before(now) {
 			start = st.PlannedStart
 		}
-		if err := beginStep(tx, st, all, start, now); err != nil {
-			return err
-		}
+		beginStep(st, c, start, now)
 	}
 	if st.ActualStart.After(now) { // the clock was set back
 		now = *st.ActualStart
@@ -115,9 +75,6 @@ func (a *acting) finish(st *Step, all []Step) error {
 		if st.Made == nil || len(st.Fills) < run.Fills { // marked done at once
 			st.Made = &run.Balls
 		}
-		if err := answerOf(tx, st.Op, "freezer", 0, now); err != nil {
-			return err
-		}
 	}
 	if err := takesOf(tx, st); err != nil {
 		return err
@@ -125,29 +82,20 @@ func (a *acting) finish(st *Step, all []Step) error {
 	if err := tx.SaveStep(st); err != nil {
 		return err
 	}
-	if err := a.trimmings(st, all); err != nil {
-		return err
-	}
-	i := slices.IndexFunc(all, func(o Step) bool { return o.Op == st.Planned.After })
-	if i < 0 || all[i].Attended || all[i].ActualStart != nil {
-		return nil
-	}
-	return beginWait(tx, &all[i], now) // a wait after this one begins by itself when it is over
+	return a.trimmings(st, c)
 }
 
 // TakeBack takes back what was done last at the bench, in whichever window, of
-// what is being worked on. When there is nothing it does nothing.
-func (s *Service) TakeBack(ctx context.Context, slug string) (out BenchView, err error) {
+// what is being worked on. It names the line that was seen as the last: when
+// something has been done since, that is not taken back in its place.
+func (s *Service) TakeBack(ctx context.Context, slug string, entry int64) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		e, err := a.LastEntry(UndoBench)
-		if errors.Is(err, ErrNotFound) {
-			return nil
-		}
+		e, err := a.lastIs(UndoBench, entry)
 		if err != nil {
 			return err
 		}
 		a.bench = true
-		return a.takeBack(&e)
+		return a.takeBack(e)
 	}, s.showBench(&out))
 	return out, err
 }

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"time"
@@ -60,48 +61,71 @@ func (st *Step) broken() (n int) {
 	return n
 }
 
+// Overtaken is an act that came too late: what it was for is no longer so. The
+// sentence says what happened meanwhile.
+type Overtaken struct{ Say string }
+
+func (o *Overtaken) Error() string { return o.Say }
+
+func overtaken(format string, args ...any) error { return &Overtaken{fmt.Sprintf(format, args...)} }
+
 // Hands does a movement of a step: of a press one filling or opening, of any
-// other step the whole. It names the step's version: a repeat does nothing. do is
-// the movement that hands were at ("" for the one that is next): while a ball is
-// pressed another mould may become ready, and must not be taken for it.
+// other step the whole. It is for what was seen: an older version of a step that
+// is still open is applied to what stands now. do is the movement that hands were
+// at ("" for the one that is next): while a ball is pressed another mould may
+// become ready, and must not be taken for it.
 func (s *Service) Hands(ctx context.Context, slug, op string, version int64, do string) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, all, err := a.current(op, version)
-		if st == nil || err != nil {
+		st, c, err := a.current(op, version)
+		if err != nil {
 			return err
 		}
 		if st.Kind != "press" || st.Planned.Run == nil {
 			a.say(st.CommissionID, "finished: %s", st.Title)
-			return a.finish(st, all)
+			return a.finish(st, c)
 		}
-		return a.movement(st, all, do)
+		return a.movement(st, c, do)
 	}, s.showBench(&out))
 	return out, err
 }
 
-// current is a step that may be worked on now; nil when somebody has been
-// faster.
-func (a *acting) current(op string, version int64) (*Step, []Step, error) {
+// seen is a step as a window saw it once: it must still be there.
+func (a *acting) seen(op string, version int64) (Step, error) {
 	st, err := a.Step(op)
-	if err != nil {
-		return nil, nil, err
+	switch {
+	case errors.Is(err, ErrNotFound):
+		return st, overtaken("That step is no longer in the plan: look at what the bench says now.")
+	case err != nil:
+		return st, err
+	case version < 1 || version > st.Version:
+		return st, fault.New(fault.OutOfRange, "version", "The version is that of the step as it was read.")
 	}
-	if st.ActualEnd != nil || st.Version != version {
-		return nil, nil, nil
+	return st, nil
+}
+
+// current is a step that may be worked on now, with its commission's chain.
+func (a *acting) current(op string, version int64) (*Step, chain, error) {
+	st, err := a.seen(op, version)
+	if err != nil {
+		return nil, chain{}, err
+	}
+	if st.ActualEnd != nil {
+		return nil, chain{}, overtaken("%s is done already, since %s.", st.Title, SayTime(*st.ActualEnd, a.now))
 	}
 	if !st.Attended {
-		return nil, nil, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
+		return nil, chain{}, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
 	}
 	all, err := a.Steps(st.CommissionID)
 	if err != nil {
-		return nil, nil, err
+		return nil, chain{}, err
 	}
 	a.bench = true
-	return &st, all, finishable(&st, all)
+	c := chainOf(Derived(all, a.now))
+	return &st, c, finishable(&st, c)
 }
 
 // movement fills or opens one mould.
-func (a *acting) movement(st *Step, all []Step, do string) error {
+func (a *acting) movement(st *Step, c chain, do string) error {
 	run, now := st.Planned.Run, a.now.Truncate(time.Second)
 	for _, f := range st.Fills { // a clock that was set back does not undo what has happened
 		if f.At.After(now) {
@@ -118,30 +142,22 @@ func (a *acting) movement(st *Step, all []Step, do string) error {
 	if do != "" && do != m.Do && do != bench.Open {
 		m = st.move(time.Unix(0, 0)) // as if nothing were ready yet
 	}
-	if do != "" && do != m.Do && m.Do != bench.WaitFor {
-		return fault.New(fault.Contradiction, "op", "That cannot be done now: %s.", lowerFirst(moveView(st, m, a.now).Say))
+	if do != "" && do != m.Do {
+		return overtaken("That movement is done already. Next: %s.", lowerFirst(moveView(st, st.move(now), a.now).Say))
 	}
-	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, pressed(st))
+	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, st.Planned.what())
 	switch m.Do {
 	case bench.WaitFor:
 		return fault.New(fault.Contradiction, "op", "Every copy is in the freezer: the first is ready at %s.", time.Unix(int64(m.At), 0).In(a.now.Location()).Format("15:04"))
 	case bench.Press, bench.PressOut:
 		if st.ActualStart == nil {
-			start := now.Add(-time.Duration(run.FillSec) * time.Second)
-			if err := beginStep(a, st, all, start, now); err != nil {
-				return err
-			}
+			beginStep(st, c, now.Add(-time.Duration(run.FillSec)*time.Second), now)
 		}
 		f := Fill{N: m.N, Copy: m.Copy, At: now}
 		a.say(st.CommissionID, "pressed %s", name)
 		if m.Do == bench.PressOut {
 			f.Out = &now
 			st.Made = new(min(run.Balls, st.out()+run.Cavities))
-		} else {
-			rings := now.Add(time.Duration(run.HoldSec) * time.Second)
-			if err := a.CreateTimer(&Timer{Version: 1, CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: m.N, Says: freezerSays(upperFirst(pressed(st)), m.N, run.Fills), StartsAt: now, RingsAt: rings}); err != nil {
-				return err
-			}
 		}
 		st.Fills = append(slices.Clone(st.Fills), f)
 	case bench.Open:
@@ -153,43 +169,18 @@ func (a *acting) movement(st *Step, all []Step, do string) error {
 			}
 		}
 		st.Made = new(min(run.Balls, st.out()+run.Cavities))
-		if err := answerOf(a, st.Op, "freezer", m.N, now); err != nil {
-			return err
-		}
-	}
-	if err := openTimer(a, st, now); err != nil {
-		return err
 	}
 	if st.move(now).Do == bench.AllOut {
-		return a.finish(st, all)
+		return a.finish(st, c)
 	}
 	return a.SaveStep(st)
-}
-
-// openTimer warns before the first pieces that must still be bent have a skin.
-func openTimer(tx Tx, st *Step, now time.Time) error {
-	first := slices.ContainsFunc(st.Fills, func(f Fill) bool { return f.Out != nil && f.Out.Equal(now) }) && st.out() == min(st.Planned.Run.Balls, st.Planned.Run.Cavities)
-	if !first || st.Planned.OpenMin == 0 {
-		return nil
-	}
-	rings := now.Add(max(time.Minute, time.Duration(st.Planned.OpenMin)*time.Minute-openWarning))
-	return tx.CreateTimer(&Timer{Version: 1, CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + pressed(st), StartsAt: now, RingsAt: rings})
-}
-
-// pressed is what a press is about: "Toadstool caps, part 2 of 3".
-func pressed(st *Step) string {
-	var n int
-	if _, err := fmt.Sscanf(st.Title, "Press %d", &n); err == nil {
-		return st.Title[len(fmt.Sprintf("Press %d ", n)):]
-	}
-	return st.Title
 }
 
 // Count corrects how many pieces of a press are there, by 1 up or down.
 func (s *Service) Count(ctx context.Context, slug, op string, version int64, by int) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, err := a.Step(op)
-		if err != nil || st.Version != version {
+		st, err := a.seen(op, version)
+		if err != nil {
 			return err
 		}
 		if st.Kind != "press" || st.ActualStart == nil {
@@ -200,7 +191,7 @@ func (s *Service) Count(ctx context.Context, slug, op string, version int64, by 
 			return fault.New(fault.OutOfRange, "by", "There are no fewer than none.")
 		}
 		a.bench = true
-		a.say(st.CommissionID, "counted %d %s, not %d", n, pressed(&st), st.out())
+		a.say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.what(), st.out())
 		st.Made = &n
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
@@ -214,20 +205,24 @@ func (s *Service) Broke(ctx context.Context, slug, op string, version int64, why
 		if i < 0 {
 			return fault.New(fault.UnknownValue, "why", "Say why: %s.", list(says(breakReasons)))
 		}
-		st, err := a.Step(op)
-		if err != nil || st.Version != version {
+		st, err := a.seen(op, version)
+		if err != nil {
 			return err
 		}
 		if st.Kind != "press" || st.out() <= st.broken() {
 			return fault.New(fault.Contradiction, "op", "There is no whole piece of it that could break.")
 		}
 		a.bench = true
-		a.say(st.CommissionID, "broke 1 of %s: %s", pressed(&st), breakReasons[i].Say)
+		a.say(st.CommissionID, "broke 1 of %s: %s", st.Planned.what(), breakReasons[i].Say)
 		st.Breaks = append(slices.Clone(st.Breaks), Break{a.now.Truncate(time.Second), 1, why})
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
 	return out, err
 }
+
+// mostAgain is how often a piece is pressed again before its paste or its mould
+// is to blame.
+const mostAgain = 20
 
 // PressMore puts n more of a piece into the plan, when its spares are used up.
 func (s *Service) PressMore(ctx context.Context, slug string, id int64, n int) (out BenchView, err error) {
@@ -239,8 +234,8 @@ func (s *Service) PressMore(ctx context.Context, slug string, id int64, n int) (
 		if n < 1 || n > 500 {
 			return fault.New(fault.OutOfRange, "n", "From 1 to 500.")
 		}
-		if len(p.Extras) >= 20 {
-			return fault.New(fault.OutOfRange, "n", "It was pressed again 20 times: change the paste or the mould.")
+		if len(p.Extras) >= mostAgain {
+			return fault.New(fault.OutOfRange, "n", "It was pressed again %d times: change the paste or the mould.", mostAgain)
 		}
 		a.bench = true
 		a.say(p.CommissionID, "wants %d more %s pressed", n, p.Name)
@@ -263,24 +258,51 @@ type Tally struct {
 	Says    string `json:"says"`
 }
 
-// tallies of the pieces of open commissions that have been begun and are not
-// yet on the cake.
-func tallies(ps []Piece, all []LineStep) []Tally {
+// talliesOf the pieces that have been begun and are not yet on the cake.
+func talliesOf(tx Tx, all []LineStep) ([]Tally, error) {
+	var ids []int64
+	for i := range all {
+		if s := &all[i]; s.Kind == "press" && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {
+			ids = append(ids, s.CommissionID)
+		}
+	}
+	if len(ids) == 0 {
+		return []Tally{}, nil
+	}
+	ps, err := tx.PiecesOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	steps, err := tx.Presses(ids) // also those that the bench does not come to yet
+	if err != nil {
+		return nil, err
+	}
+	return tallies(ps, steps), nil
+}
+
+// notYetPlanned is what is to be pressed again and has no place in the plan yet.
+func notYetPlanned(p *Piece, presses []*Step) (n int) {
+	for i, extra := range p.Extras {
+		op := opID(p, againFrom+i, "press")
+		if !slices.ContainsFunc(presses, func(s *Step) bool { return s.Op == op }) {
+			n += extra
+		}
+	}
+	return n
+}
+
+func tallies(ps []Piece, presses []Step) []Tally {
 	out := []Tally{}
-	placed := map[int64]bool{}
-	for _, s := range all {
-		if s.Kind == "putOn" && s.ActualEnd != nil {
-			placed[s.CommissionID] = true
+	mine := map[int64][]*Step{}
+	for i := range presses {
+		if s := &presses[i]; s.PieceID != nil && s.Planned.Run != nil {
+			mine[*s.PieceID] = append(mine[*s.PieceID], s)
 		}
 	}
 	for _, p := range ps {
 		t := Tally{PieceID: p.ID, Name: p.Name, Wanted: p.Wanted}
-		coming := 0
-		for i := range all {
-			s := &all[i].Step
-			if s.PieceID == nil || *s.PieceID != p.ID || s.Kind != "press" || s.Planned.Run == nil {
-				continue
-			}
+		coming := notYetPlanned(&p, mine[p.ID])
+		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
 				coming += s.Planned.Run.Balls
 				continue
@@ -294,7 +316,7 @@ func tallies(ps []Piece, all []LineStep) []Tally {
 				coming += max(0, s.Planned.Run.Balls-s.out())
 			}
 		}
-		if t.Op == "" || placed[p.CommissionID] || p.DeletedAt != nil {
+		if t.Op == "" || p.DeletedAt != nil {
 			continue
 		}
 		t.Short = max(0, p.Wanted-(t.Made-t.Broken+coming))

@@ -93,14 +93,14 @@ func TestARepeatedPressDoesNothingTwice(t *testing.T) {
 	h, _, _ := chilledEvening(t, nil)
 	h.after(6 * time.Minute).hands()
 	b := h.bench()
-	for range 3 {
-		_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "press")
+	for range 3 { // the same act, sent again
+		_, err := h.Hands(studio.As(t.Context(), "Ines", "window-1/press-1"), h.slug, b.Now.Op, b.Now.Version, "press")
 		h.ok(err)
 	}
 	if n := len(h.steps("press")[0].Fills); n != 1 {
 		t.Errorf("%d fills", n)
 	}
-	b, err := h.TakeBack(t.Context(), h.slug)
+	b, err := h.back()
 	h.ok(err)
 	if b.Move == nil || b.Move.N != 1 || len(b.Timers) != 0 || h.steps("press")[0].ActualStart != nil {
 		t.Errorf("%+v %+v", b.Move, b.Timers)
@@ -159,7 +159,7 @@ func TestTimersRingAndAreAnswered(t *testing.T) {
 	if x := b.Timers[i]; x.Says != "Syrup" || x.Rings-x.Starts != 90*60000 {
 		t.Errorf("%+v", x)
 	}
-	b, err = h.TakeBack(t.Context(), h.slug)
+	b, err = h.back()
 	h.ok(err)
 	if slices.ContainsFunc(b.Timers, func(x studio.TimerView) bool { return x.Kind == "own" }) {
 		t.Error("taken back, and it runs")
@@ -348,7 +348,7 @@ func TestTheClockIsSetBack(t *testing.T) {
 		h.finish(kind)
 	}
 	for range 30 {
-		if _, err := h.TakeBack(t.Context(), h.slug); err != nil {
+		if _, err := h.back(); err != nil {
 			t.Fatal(err)
 		}
 	}

@@ -34,10 +34,19 @@ func newHouse(t testing.TB) *house {
 	s, _ := storetest.Open(t)
 	h := &house{t: t, now: tuesday}
 	h.Service = &studio.Service{Store: s, Clock: func() time.Time { return h.now }}
+	h.Wake = h.planNow
 	row, err := h.CreateStudio(t.Context(), "Elm Bench")
 	h.ok(err)
 	h.slug = row.Slug
 	return h
+}
+
+// planNow makes the plan as soon as it is wanted, so that tests need not wait for
+// it.
+func (h *house) planNow(slug string) {
+	if err := h.Plan(h.t.Context(), slug); err != nil {
+		h.t.Error(err)
+	}
 }
 
 func (h *house) ok(err error) {
@@ -53,6 +62,15 @@ func (h *house) refused(err error, field, words string) {
 	var f *fault.Fault
 	if !errors.As(err, &f) || f.Field != field || !strings.Contains(f.Message, words) {
 		h.t.Errorf("%v: want a fault on %s that says %q", err, field, words)
+	}
+}
+
+// overtaken asserts that an act came too late, in words.
+func (h *house) overtaken(err error, words string) {
+	h.t.Helper()
+	var o *studio.Overtaken
+	if !errors.As(err, &o) || !strings.Contains(o.Say, words) {
+		h.t.Errorf("%v: want what happened meanwhile, with %q", err, words)
 	}
 }
 
@@ -103,17 +121,21 @@ func stocked(t testing.TB) (h *house, mould, order int64) {
 	return h, h.mould(nil), h.order(nil)
 }
 
-func (h *house) view(order, id int64) studio.PieceView {
+func (h *house) view(_, id int64) studio.PieceView {
 	h.t.Helper()
-	c, err := h.Commission(h.t.Context(), h.slug, order)
+	p, err := h.ShowPiece(h.t.Context(), h.slug, id)
 	h.ok(err)
-	for _, p := range c.Pieces {
-		if p.ID == id {
-			return p
-		}
-	}
-	h.t.Fatalf("no piece %d", id)
-	return studio.PieceView{}
+	return p
+}
+
+// order's own steps, with their words and numbers.
+func (h *house) stepsOf(order int64) (out []studio.Step) {
+	h.t.Helper()
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
+		out, err = tx.Steps(order)
+		return err
+	}))
+	return studio.Derived(out, h.now)
 }
 
 // set changes a row from its newest version.
@@ -124,7 +146,7 @@ func (h *house) set(kind studio.Kind, id int64, s set) error {
 
 func (h *house) version(kind studio.Kind, id int64) (v int64) {
 	h.t.Helper()
-	h.ok(h.Store.In(h.t.Context(), h.slug, func(tx studio.Tx) error {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) error {
 		switch kind {
 		case studio.KindTool:
 			x, err := tx.Tool(id)
@@ -161,19 +183,43 @@ func (h *house) kitchen(s set) {
 
 func (h *house) line() studio.LineView {
 	h.t.Helper()
-	l, err := h.Line(h.t.Context(), h.slug, 0)
+	_, err := h.Line(h.t.Context(), h.slug, 0, "") // a look at it has a plan made that is due
+	h.ok(err)
+	l, err := h.Line(h.t.Context(), h.slug, 0, "")
 	h.ok(err)
 	return l
 }
 
-// steps of the one order in the plan, of a kind ("" all).
+// list is the open commissions, then the closed ones.
+func (h *house) list() ([]studio.CommissionRow, error) {
+	v, err := h.Commissions(h.t.Context(), h.slug, 0)
+	return append(v.Rows, v.Closed...), err
+}
+
+// steps of all orders in the plan, of a kind ("" all), in their order.
 func (h *house) steps(kind string) (out []studio.LineStep) {
 	h.t.Helper()
-	for _, r := range h.line().Rows {
-		for _, s := range r.Steps {
-			if kind == "" || s.Kind == kind {
-				out = append(out, s)
+	h.line()
+	var all []studio.Step
+	names := map[int64]string{}
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
+		cs, err := tx.OpenCommissions()
+		if err != nil {
+			return err
+		}
+		for _, c := range cs {
+			names[c.ID] = c.Title
+			steps, err := tx.Steps(c.ID)
+			if err != nil {
+				return err
 			}
+			all = append(all, studio.Derived(steps, h.now)...)
+		}
+		return nil
+	}))
+	for _, s := range all {
+		if kind == "" || s.Kind == kind {
+			out = append(out, studio.NewLineStep(s, names[s.CommissionID], h.now))
 		}
 	}
 	return out
@@ -181,9 +227,21 @@ func (h *house) steps(kind string) (out []studio.LineStep) {
 
 func (h *house) bench() studio.BenchView {
 	h.t.Helper()
+	_, err := h.Bench(h.t.Context(), h.slug)
+	h.ok(err)
 	b, err := h.Bench(h.t.Context(), h.slug)
 	h.ok(err)
 	return b
+}
+
+// back takes back what the bench shows as the last.
+func (h *house) back() (studio.BenchView, error) {
+	h.t.Helper()
+	b := h.bench()
+	if b.LastID == 0 {
+		return b, nil
+	}
+	return h.TakeBack(h.t.Context(), h.slug, b.LastID)
 }
 
 // finish marks the next step of a kind done.

@@ -1,14 +1,9 @@
 package studio
 
 import (
-	"bytes"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
-	"maps"
-	"math"
-	"reflect"
 	"slices"
 	"strings"
 	"time"
@@ -32,29 +27,26 @@ type Entry struct {
 	Rows         []Touched `gorm:"serializer:json"`
 }
 
-// Touched is a row before and after an entry, by field; before is empty when
-// the entry made it.
+// Touched is what an entry changed of a row: the fields before and after it. A
+// field that is a list names the elements that changed: "Fills[3]". Made: the
+// entry made the row.
 type Touched struct {
 	Noun   string `json:"noun"`
-	ID     int64  `json:"id"`
+	ID     int64  `json:"id,omitempty"`
 	Op     string `json:"op,omitempty"` // of a step, whose id changes with each plan
 	From   int64  `json:"from"`         // version before
 	To     int64  `json:"to"`
+	Made   bool   `json:"made,omitempty"`
 	Before fields `json:"before,omitempty"`
-	After  fields `json:"after"`
+	After  fields `json:"after,omitempty"`
 }
 
-type fields map[string]json.RawMessage
+// Merges reports whether earlier states of the row are asked for, when two
+// windows change it.
+func (t *Touched) Merges() bool { return t.Noun != "step" && t.Noun != "timer" }
 
-// snapshot of a row as it stands in the store.
-func snapshot(row any) (fields, error) {
-	b, err := json.Marshal(row)
-	if err != nil {
-		return nil, err
-	}
-	var f fields
-	return f, json.Unmarshal(b, &f)
-}
+// made also knows the lines of before, which kept the whole row.
+func (t *Touched) made() bool { return t.Made || t.Before == nil && t.From == 0 && t.After != nil }
 
 // actor says who does something, and the sender's own number of the act.
 type actor struct{ who, act string }
@@ -88,47 +80,32 @@ func (a *acting) say(commission int64, format string, args ...any) {
 	}
 }
 
-// act runs a use case that changes something, alone in its studio, writes it
-// into the journal and makes the plan anew. An act that was done already, by
-// its number, is not done again. then reads what the caller shows. made is the
-// row that it made, if it made one.
+// act runs a use case that changes something, alone in its studio, and writes it
+// into the journal; the plan follows beside it, in a transaction of its own. An
+// act that was done already, by its number, is not done again. then reads what
+// the caller shows. made is the row that it made, if it made one.
 func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error, then func(tx Tx, k *Kitchen, now time.Time) error) (made int64, err error) {
 	by, _ := ctx.Value(actorKey{}).(actor)
-	err = s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		var e Entry
-		err := ErrNotFound
-		if by.act != "" {
-			e, err = tx.EntryOf(by.act)
-		}
-		if err != nil && !errors.Is(err, ErrNotFound) {
+	wanted := false
+	err = s.Store.Write(ctx, slug, func(tx Tx) error {
+		k := tx.Kitchen()
+		now := s.Clock().In(k.zone())
+		e, err := entryOf(tx, by.act)
+		if err != nil {
 			return err
 		}
-		if err != nil {
-			who := by.who
-			if who == "" {
-				who = k.personAt(now)
-			}
-			a := &acting{recorder: &recorder{Tx: tx}, k: k, now: now, kind: "did", by: who}
-			if err := do(a); err != nil {
+		if e == nil {
+			if e, err = s.enter(tx, k, now, by, do); err != nil {
 				return err
 			}
+			wanted = e != nil && e.movesPlan()
 			k = tx.Kitchen()
-			if len(a.rows) > 0 {
-				e = Entry{At: now.Truncate(time.Microsecond), Who: who, Says: a.says, Act: by.act, CommissionID: a.commission, Bench: a.bench, Kind: a.kind, Undoes: a.undoes, Rows: a.rows}
-				if err := tx.AddEntry(&e); err != nil {
-					return err
-				}
-				if err := s.replan(tx, k, now, who+" "+a.says); err != nil {
-					return err
-				}
-				if err := tx.Tell(); err != nil {
-					return err
-				}
-			}
 		}
-		for _, t := range e.Rows {
-			if t.Before == nil && made == 0 {
-				made = t.ID
+		if e != nil {
+			for _, t := range e.Rows {
+				if t.made() && made == 0 {
+					made = t.ID
+				}
 			}
 		}
 		if then == nil {
@@ -136,7 +113,74 @@ func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error
 		}
 		return then(tx, k, now)
 	})
+	if err == nil && wanted {
+		s.wake(slug)
+	}
 	return made, err
+}
+
+// entryOf is the line of an act that was done already, nil when it was not.
+func entryOf(tx Tx, act string) (*Entry, error) {
+	if act == "" {
+		return nil, nil
+	}
+	e, err := tx.EntryOf(act)
+	if errors.Is(err, ErrNotFound) {
+		return nil, nil
+	}
+	return &e, err
+}
+
+// enter does an act and writes its line; nil when it changed nothing.
+func (s *Service) enter(tx Tx, k *Kitchen, now time.Time, by actor, do func(a *acting) error) (*Entry, error) {
+	who := by.who
+	if who == "" {
+		who = k.personAt(now)
+	}
+	a := &acting{recorder: &recorder{Tx: tx}, k: k, now: now, kind: "did", by: who}
+	if err := do(a); err != nil {
+		return nil, err
+	}
+	if len(a.rows) == 0 {
+		return nil, nil
+	}
+	e := &Entry{At: now.Truncate(time.Microsecond), Who: who, Says: a.says, Act: by.act, CommissionID: a.commission, Bench: a.bench, Kind: a.kind, Undoes: a.undoes, Rows: a.rows}
+	if err := tx.AddEntry(e); err != nil {
+		return nil, err
+	}
+	if e.movesPlan() {
+		if err := tx.WantPlan(); err != nil {
+			return nil, err
+		}
+	}
+	return e, tx.Tell()
+}
+
+// beside are fields of a step that no plan is made from: another ball of a
+// press that has begun moves nothing.
+var beside = []string{"Fills", "Made", "Breaks"}
+
+// movesPlan reports whether the plan may look otherwise after an entry.
+func (e *Entry) movesPlan() bool {
+	for _, t := range e.Rows {
+		if t.Noun == "timer" {
+			continue
+		}
+		if t.Noun != "step" || t.made() {
+			return true
+		}
+		for name := range t.After {
+			if base, _, _ := strings.Cut(name, "["); !slices.Contains(beside, base) {
+				return true
+			}
+		}
+		for name := range t.Before {
+			if base, _, _ := strings.Cut(name, "["); !slices.Contains(beside, base) {
+				return true
+			}
+		}
+	}
+	return false
 }
 
 // personAt is who is at the bench, as the hours say.
@@ -160,37 +204,26 @@ type recorder struct {
 	rows []Touched
 }
 
-// note keeps a row before and after; one that is saved twice keeps its first
-// before and its last after.
-func (r *recorder) note(t Touched) {
-	for i := range r.rows {
-		if o := &r.rows[i]; o.Noun == t.Noun && o.ID == t.ID && o.Op == t.Op {
-			o.To, o.After = t.To, t.After
-			return
-		}
-	}
-	r.rows = append(r.rows, t)
-}
-
-// kept runs a save between two looks at the row.
+// kept runs a save between two looks at the row and notes what it changed.
 func kept[T any](r *recorder, noun, op string, id int64, version func(*T) int64, get func() (T, error), save func() error) error {
 	before, err := get()
-	if err != nil {
-		return err
-	}
-	b, err := snapshot(before)
 	if err != nil {
 		return err
 	}
 	if err := save(); err != nil {
 		return err
 	}
-	return madeOr(r, noun, op, id, version(&before), b, version, get)
+	after, err := get()
+	if err != nil {
+		return err
+	}
+	return r.changed(Touched{Noun: noun, ID: id, Op: op, From: version(&before), To: version(&after)}, before, after)
 }
 
-// madeOr looks at the row as it is now.
-func madeOr[T any](r *recorder, noun, op string, id, from int64, before fields, version func(*T) int64, get func() (T, error)) error {
-	after, err := get()
+// changed notes a row before and after; one that is saved twice keeps its first
+// before and its last after.
+func (r *recorder) changed(t Touched, before, after any) error {
+	b, err := snapshot(before)
 	if err != nil {
 		return err
 	}
@@ -198,8 +231,29 @@ func madeOr[T any](r *recorder, noun, op string, id, from int64, before fields, 
 	if err != nil {
 		return err
 	}
-	r.note(Touched{Noun: noun, ID: id, Op: op, From: from, To: version(&after), Before: before, After: a})
+	for i := range r.rows {
+		if o := &r.rows[i]; o.Noun == t.Noun && o.ID == t.ID && o.Op == t.Op {
+			o.To = t.To
+			if o.Made {
+				return nil
+			}
+			if err := b.restore(o.Before, o.After); err != nil {
+				return err
+			}
+			o.Before, o.After = b.diff(a)
+			return nil
+		}
+	}
+	t.Before, t.After = b.diff(a)
+	if len(t.Before) > 0 || len(t.After) > 0 {
+		r.rows = append(r.rows, t)
+	}
 	return nil
+}
+
+// made notes a new row.
+func (r *recorder) made(noun string, id, version int64) {
+	r.rows = append(r.rows, Touched{Noun: noun, ID: id, To: version, Made: true})
 }
 
 func versionOf[T any](v func(*T) *int64) func(*T) int64 { return func(x *T) int64 { return *v(x) } }
@@ -226,31 +280,27 @@ func (r *recorder) SaveLot(l *Lot) error {
 }
 
 func (r *recorder) CreateCommission(c *Commission) error {
-	if err := r.Tx.CreateCommission(c); err != nil {
-		return err
-	}
-	return madeOr(r, "commission", "", c.ID, 0, nil, versionOf(commissions.ver), func() (Commission, error) { return r.Tx.Commission(c.ID) })
+	err := r.Tx.CreateCommission(c)
+	r.made("commission", c.ID, c.Version)
+	return err
 }
 
 func (r *recorder) CreatePiece(p *Piece) error {
-	if err := r.Tx.CreatePiece(p); err != nil {
-		return err
-	}
-	return madeOr(r, "piece", "", p.ID, 0, nil, versionOf(pieces.ver), func() (Piece, error) { return r.Tx.Piece(p.ID) })
+	err := r.Tx.CreatePiece(p)
+	r.made("piece", p.ID, p.Version)
+	return err
 }
 
 func (r *recorder) CreateTool(t *Tool) error {
-	if err := r.Tx.CreateTool(t); err != nil {
-		return err
-	}
-	return madeOr(r, "tool", "", t.ID, 0, nil, versionOf(tools.ver), func() (Tool, error) { return r.Tx.Tool(t.ID) })
+	err := r.Tx.CreateTool(t)
+	r.made("tool", t.ID, t.Version)
+	return err
 }
 
 func (r *recorder) CreateLot(l *Lot) error {
-	if err := r.Tx.CreateLot(l); err != nil {
-		return err
-	}
-	return madeOr(r, "lot", "", l.ID, 0, nil, versionOf(lots.ver), func() (Lot, error) { return r.Tx.Lot(l.ID) })
+	err := r.Tx.CreateLot(l)
+	r.made("lot", l.ID, l.Version)
+	return err
 }
 
 // stepFacts is what happened of a step; the rest is planned anew.
@@ -283,92 +333,9 @@ func (r *recorder) SaveTimer(t *Timer) error {
 }
 
 func (r *recorder) CreateTimer(t *Timer) error {
-	if err := r.Tx.CreateTimer(t); err != nil {
-		return err
-	}
-	return madeOr(r, "timer", "", t.ID, 0, nil, timerVersion, func() (Timer, error) { return r.Tx.Timer(t.ID) })
-}
-
-// same compares two values; the store may have put the names within them into
-// another order.
-func same(a, b json.RawMessage) bool {
-	if a == nil {
-		a = json.RawMessage("null")
-	}
-	if b == nil {
-		b = json.RawMessage("null")
-	}
-	if bytes.Equal(a, b) {
-		return true
-	}
-	var x, y any
-	return json.Unmarshal(a, &x) == nil && json.Unmarshal(b, &y) == nil && reflect.DeepEqual(x, y)
-}
-
-// givenBack is a mass now, without what an entry changed of it.
-func givenBack(now, before, after json.RawMessage) (json.RawMessage, error) {
-	var g [3]float64
-	for i, x := range []json.RawMessage{now, before, after} {
-		if x == nil {
-			continue // nothing is left out
-		}
-		if err := json.Unmarshal(x, &g[i]); err != nil {
-			return nil, err
-		}
-	}
-	return json.Marshal(math.Max(0, g[0]+g[1]-g[2]))
-}
-
-// putBack gives a row the fields that it had before an entry. A field that has
-// been changed since is not touched over: the name of it is returned.
-func putBack(row any, t *Touched, at time.Time) (since string, err error) {
-	now, err := snapshot(row)
-	if err != nil {
-		return "", err
-	}
-	before := t.Before
-	if before == nil { // the entry made the row: it goes, and can come back
-		before = fields{}
-		for name, x := range t.After {
-			before[name] = x
-		}
-		before["deletedAt"], _ = json.Marshal(at.UTC())
-	}
-	names := maps.Clone(t.After)
-	maps.Copy(names, before)
-	for name := range names {
-		after := t.After[name] // what is empty is left out
-		if name == "version" || same(before[name], after) {
-			continue
-		}
-		if t.Noun == "lot" && t.Before != nil && (name == "massG" || name == "owesG") {
-			// grams are given back, whatever else was taken since
-			if now[name], err = givenBack(now[name], before[name], after); err != nil {
-				return "", err
-			}
-			continue
-		}
-		if planned := name == "PlannedStart" || name == "PlannedEnd"; planned && t.Noun == "step" {
-			if start := before["ActualStart"]; start == nil || string(start) == "null" {
-				continue // what has not begun is planned anew
-			}
-		} else if !same(now[name], after) {
-			return name, nil
-		}
-		if now[name] = before[name]; now[name] == nil {
-			delete(now, name)
-		}
-	}
-	b, err := json.Marshal(now)
-	if err != nil {
-		return "", err
-	}
-	fresh := reflect.New(reflect.TypeOf(row).Elem()) // lists of the old row are not written into
-	if err := json.Unmarshal(b, fresh.Interface()); err != nil {
-		return "", err
-	}
-	reflect.ValueOf(row).Elem().Set(fresh.Elem())
-	return "", nil
+	err := r.Tx.CreateTimer(t)
+	r.made("timer", t.ID, t.Version)
+	return err
 }
 
 // revert puts every row of an entry back to what it was before.
@@ -401,19 +368,22 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 		}
 		return since, err
 	case "commission":
-		return revertOne(a.now, t, a.Commission, a.SaveCommission)
+		return revertOne(a, &commissions, t)
 	case "piece":
-		return revertOne(a.now, t, a.Piece, a.SavePiece)
+		return revertOne(a, &pieces, t)
 	case "tool":
-		return revertOne(a.now, t, a.Tool, a.SaveTool)
+		return revertOne(a, &tools, t)
 	case "lot":
-		return revertOne(a.now, t, a.Lot, a.SaveLot)
+		return revertOne(a, &lots, t)
 	case "timer":
-		return revertOne(a.now, t, a.Timer, a.SaveTimer)
+		return a.revertTimer(t)
 	}
 	st, err := a.Step(t.Op)
 	if err != nil {
 		return "", err
+	}
+	if !st.Attended { // a line of before, when waits were kept as facts
+		return "", nil
 	}
 	f := st.facts()
 	if since, err = putBack(&f, t, a.now); err != nil || since != "" {
@@ -423,15 +393,55 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 	return "", a.SaveStep(&st)
 }
 
-func revertOne[T any](at time.Time, t *Touched, get func(int64) (T, error), save func(*T) error) (since string, err error) {
-	row, err := get(t.ID)
+// usedSince reports whether somebody did something to a row after it was made,
+// but taking that back and doing it again.
+func (a *acting) usedSince(noun string, t *Touched) (bool, error) {
+	es, err := a.EntriesSince(noun, t.ID, t.To)
+	return slices.ContainsFunc(es, func(e Entry) bool { return e.Kind == "did" && !e.Undone }), err
+}
+
+// revertTimer takes back a clock or the answer to one. Clocks of waits that a
+// line of before made follow from their step by now.
+func (a *acting) revertTimer(t *Touched) (since string, err error) {
+	x, err := a.Timer(t.ID)
+	if errors.Is(err, ErrNotFound) || err == nil && x.Kind != "own" && x.AnsweredAt == nil {
+		return "", nil
+	}
 	if err != nil {
 		return "", err
 	}
-	if since, err = putBack(&row, t, at); err != nil || since != "" {
+	if since, err = putBack(&x, t, a.now); err != nil || since != "" {
 		return since, err
 	}
-	return "", save(&row)
+	return "", a.SaveTimer(&x)
+}
+
+// revertOne puts one row back, through the guards of a change by hand.
+func revertOne[T any](a *acting, n *noun[T], t *Touched) (since string, err error) {
+	row, err := n.get(a, t.ID)
+	if err != nil {
+		return "", err
+	}
+	was := *n.gone(&row)
+	if t.made() {
+		if used, err := a.usedSince(n.name, t); err != nil || used {
+			return "all of it", err
+		}
+	}
+	if since, err = putBack(&row, t, a.now); err != nil || since != "" {
+		return since, err
+	}
+	if is := *n.gone(&row); is != nil && was == nil && n.mayGo != nil {
+		if err := n.mayGo(a, t.ID); err != nil {
+			return "", err
+		}
+	}
+	if n.check != nil && *n.gone(&row) == nil {
+		if err := n.check(a, &row); err != nil {
+			return "", err
+		}
+	}
+	return "", n.save(a, &row)
 }
 
 // plainName is a field's name as people read it.
@@ -490,10 +500,20 @@ type JournalView struct {
 	Entries []EntryView `json:"entries"`
 	More    bool        `json:"more" doc:"there are older lines"`
 	Undo    string      `json:"undo" doc:"what would be taken back next, in words"`
+	UndoID  int64       `json:"undoId" doc:"the line of it"`
 	Redo    string      `json:"redo" doc:"what would be done again next"`
+	RedoID  int64       `json:"redoId"`
+	Keeps   string      `json:"keeps" doc:"for how long lines are kept"`
 }
 
 const journalPage = 40
+
+// What the journal keeps, and for how long: the rule that people read.
+const (
+	benchKept = 180 * 24 * time.Hour
+	otherKept = 5 * 366 * 24 * time.Hour
+	keepsSay  = "Lines of the bench are kept for half a year after they were written, while their order is open for longer; everything else for five years."
+)
 
 // Journal shows the lines of a commission (0: of the studio) before an entry (0:
 // the newest).
@@ -509,11 +529,16 @@ func (s *Service) Journal(ctx context.Context, slug string, commission, before i
 			out.Entries = append(out.Entries, EntryView{ID: e.ID, When: SayTime(e.At, now), Who: e.Who, Says: e.Says, Undone: e.Undone, CanUndo: e.Kind == "did" && !e.Undone && len(e.Rows) > 0, IsReturn: e.Kind == "back"})
 		}
 		if e, err := tx.LastEntry(UndoAny); err == nil {
-			out.Undo = e.Says
+			out.Undo, out.UndoID = e.Says, e.ID
+		} else if !errors.Is(err, ErrNotFound) {
+			return err
 		}
 		if e, err := tx.LastEntry(UndoReturn); err == nil {
-			out.Redo = strings.TrimPrefix(e.Says, "took back: ")
+			out.Redo, out.RedoID = strings.TrimPrefix(e.Says, "took back: "), e.ID
+		} else if !errors.Is(err, ErrNotFound) {
+			return err
 		}
+		out.Keeps = keepsSay
 		return nil
 	})
 	return out, err
@@ -526,37 +551,51 @@ const (
 	UndoReturn = "return" // the last taking back, with nothing done since
 )
 
-// Undo takes an entry back: id 0 is the last that was done.
-func (s *Service) Undo(ctx context.Context, slug string, id int64) error {
-	return s.undo(ctx, slug, id, UndoAny)
-}
-
-// Redo does again what was taken back last, when nothing was done since.
-func (s *Service) Redo(ctx context.Context, slug string) error {
-	return s.undo(ctx, slug, 0, UndoReturn)
-}
-
-func (s *Service) undo(ctx context.Context, slug string, id int64, which string) error {
+// Undo takes an entry back. last: it is meant as the last thing that was done,
+// and is refused when something has been done since.
+func (s *Service) Undo(ctx context.Context, slug string, id int64, last bool) error {
 	_, err := s.act(ctx, slug, func(a *acting) error {
-		var e Entry
-		var err error
-		if id != 0 {
-			e, err = a.Entry(id)
-		} else {
-			e, err = a.LastEntry(which)
+		if last {
+			e, err := a.lastIs(UndoAny, id)
+			if err != nil {
+				return err
+			}
+			return a.takeBack(e)
 		}
-		if errors.Is(err, ErrNotFound) && id == 0 {
-			return fault.New(fault.Unreachable, "entry", "There is nothing to take back.")
-		}
-		if err != nil {
-			return err
-		}
-		if e.Undone {
-			return nil // a repeat does nothing
+		e, err := a.Entry(id)
+		if err != nil || e.Undone {
+			return err // a repeat does nothing
 		}
 		return a.takeBack(&e)
 	}, nil)
 	return err
+}
+
+// Redo does again what was taken back last, when nothing was done since: id is
+// the line that took it back.
+func (s *Service) Redo(ctx context.Context, slug string, id int64) error {
+	_, err := s.act(ctx, slug, func(a *acting) error {
+		e, err := a.lastIs(UndoReturn, id)
+		if err != nil {
+			return err
+		}
+		return a.takeBack(e)
+	}, nil)
+	return err
+}
+
+// lastIs is the last line of its kind, when it is the one that was meant.
+func (a *acting) lastIs(which string, id int64) (*Entry, error) {
+	e, err := a.LastEntry(which)
+	switch {
+	case errors.Is(err, ErrNotFound):
+		return nil, fault.New(fault.Unreachable, "entry", "There is nothing to take back.")
+	case err != nil:
+		return nil, err
+	case e.ID != id:
+		return nil, overtaken("Meanwhile: %s %s. Look, then take back what you mean.", e.Who, e.Says)
+	}
+	return &e, nil
 }
 
 // short cuts a text for the journal.

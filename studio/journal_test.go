@@ -19,8 +19,15 @@ func (h *house) journal(commission int64) []studio.EntryView {
 	return j.Entries
 }
 
-func (h *house) undo() { h.t.Helper(); h.ok(h.Undo(h.t.Context(), h.slug, 0)) }
-func (h *house) redo() { h.t.Helper(); h.ok(h.Redo(h.t.Context(), h.slug)) }
+func (h *house) last() studio.JournalView {
+	h.t.Helper()
+	j, err := h.Journal(h.t.Context(), h.slug, 0, 0)
+	h.ok(err)
+	return j
+}
+
+func (h *house) undo() { h.t.Helper(); h.ok(h.Undo(h.t.Context(), h.slug, h.last().UndoID, true)) }
+func (h *house) redo() { h.t.Helper(); h.ok(h.Redo(h.t.Context(), h.slug, h.last().RedoID)) }
 
 func TestTheJournalIsReadable(t *testing.T) {
 	t.Parallel()
@@ -61,7 +68,8 @@ func TestEveryChangeCanBeTakenBackAndDoneAgain(t *testing.T) {
 		}
 		var b strings.Builder
 		for _, p := range c.Pieces {
-			b.WriteString(p.Name + text(p.Fields, "wanted") + text(p.Fields, "colour") + p.Settings["trial"] + " ")
+			v := h.view(o, p.ID)
+			b.WriteString(p.Name + text(v.Fields, "wanted") + text(v.Fields, "colour") + v.Settings["trial"] + " ")
 		}
 		k, err := h.Kitchen(t.Context(), h.slug)
 		h.ok(err)
@@ -139,7 +147,7 @@ func TestManyStepsBackAndForth(t *testing.T) {
 		t.Fatal(wanted())
 	}
 	h.must(studio.KindPiece, p, set{"wanted": "30"}) // a new thing: what was ahead is gone
-	h.refused(h.Redo(t.Context(), h.slug), "entry", "nothing to take back")
+	h.refused(h.Redo(t.Context(), h.slug, 1), "entry", "nothing to take back")
 	h.undo()
 	h.undo()
 	if wanted() != "13" {
@@ -160,13 +168,13 @@ func TestAnOlderLineIsTakenBackByItself(t *testing.T) {
 	h.must(studio.KindPiece, p, set{"wanted": "20"})
 	h.must(studio.KindPiece, p, set{"colour": "moss"})
 	entries := h.journal(o)
-	h.ok(h.Undo(t.Context(), h.slug, entries[1].ID))
+	h.ok(h.Undo(t.Context(), h.slug, entries[1].ID, false))
 	if v := h.view(o, p); text(v.Fields, "wanted") != "12" || text(v.Fields, "colour") != "moss" {
 		t.Errorf("%s of %s", text(v.Fields, "wanted"), text(v.Fields, "colour"))
 	}
-	h.ok(h.Undo(t.Context(), h.slug, entries[1].ID)) // a repeat does nothing
+	h.ok(h.Undo(t.Context(), h.slug, entries[1].ID, false)) // a repeat does nothing
 	h.must(studio.KindPiece, p, set{"colour": "fern"})
-	h.refused(h.Undo(t.Context(), h.slug, entries[0].ID), "entry", "changed again since (colour)")
+	h.refused(h.Undo(t.Context(), h.slug, entries[0].ID, false), "entry", "changed again since (colour)")
 	if v := h.view(o, p); text(v.Fields, "colour") != "fern" {
 		t.Error("half taken back")
 	}

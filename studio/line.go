@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"context"
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
@@ -28,13 +29,16 @@ type liner struct {
 	colours map[string]bool
 	windows []stretch
 	longest int
+	titles  map[string]func(what string) string // of steps, from what their pieces are called
+	because string                              // what was done last
 }
 
 const planBeyond = 21 // days after the last hand-over in which a late plan may still find hours
 
-// instance gathers the task. Facts are steps that have begun.
-func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
-	l := &liner{b: b, steps: map[string]*Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*Run{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
+// instance gathers the task. Facts are steps that have begun. An error is the
+// context's.
+func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
+	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*Run{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -88,17 +92,25 @@ func (b *benchOf) instance(commissions []Commission, pieces []Piece, facts []Ste
 	for i, f := range b.k.Formers {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: fmt.Sprintf("former%d", i+1), Kind: "former", Capacity: f.Count})
 	}
+	mine := map[int64][]*Piece{}
+	for i := range pieces {
+		if p := &pieces[i]; p.DeletedAt == nil && p.Wanted > 0 {
+			mine[p.CommissionID] = append(mine[p.CommissionID], p)
+		}
+	}
 	for i := range commissions {
 		c := &commissions[i]
 		if c.State != "open" || c.HandOver == nil || c.DeletedAt != nil {
 			continue
 		}
-		l.commission(c, pieces)
+		if err := l.commission(ctx, c, mine[c.ID]); err != nil {
+			return nil, err
+		}
 	}
 	return l, nil
 }
 
-func (l *liner) commission(c *Commission, pieces []Piece) {
+func (l *liner) commission(ctx context.Context, c *Commission, pieces []*Piece) error {
 	cid := fmt.Sprintf("c%d", c.ID)
 	assembly := bench.Batch{ID: cid + ".assembly", Commission: cid, Piece: "assembly", FreshWeight: new(0.0)}
 	ready := l.cakeReady(c)
@@ -106,10 +118,9 @@ func (l *liner) commission(c *Commission, pieces []Piece) {
 	var waits []bench.Lag
 	var batches []bench.Batch
 	putOn := cid + ".putOn"
-	for i := range pieces {
-		p := &pieces[i]
-		if p.CommissionID != c.ID || p.DeletedAt != nil || p.Wanted == 0 {
-			continue
+	for _, p := range pieces {
+		if err := ctx.Err(); err != nil {
+			return err
 		}
 		w := l.b.work(c, p)
 		say := ""
@@ -142,25 +153,50 @@ func (l *liner) commission(c *Commission, pieces []Piece) {
 		}
 	}
 	if len(batches) == 0 {
-		return
+		return nil
 	}
 	minutes := 1
 	if len(counts) > 0 {
 		minutes = piece.PutOnMinutes(l.b.k.PutOnBase, l.b.k.PutOnSmall, l.b.k.PutOnLarge, counts)
 	}
-	minutes = min(minutes, max(1, l.longest))
 	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: cid, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.k.BufferMinutes})
-	add := func(kind, title string, attended bool, m int, notBefore string) {
-		op := bench.Op{ID: cid + "." + kind, Kind: kind, Attended: attended, Minutes: &m, NotBefore: notBefore}
+	var lags []bench.Lag
+	last := ""
+	add := func(name, kind, say string, attended bool, m int, notBefore string) {
+		op := bench.Op{ID: cid + "." + name, Kind: kind, Attended: attended, Minutes: &m, NotBefore: notBefore}
+		title := func(what string) string { return say + ": " + what }
+		if last != "" {
+			lags = append(lags, bench.Lag{From: last, To: op.ID})
+		}
+		last = op.ID
 		l.step(&op, c, nil, nil, title, &assembly)
 	}
-	add("putOn", "Put the pieces on: "+c.Title, true, minutes, ready.Format(time.RFC3339))
-	add("settle", "Let everything take hold: "+c.Title, false, l.b.k.SettleMinutes, "")
-	add("pack", "Pack: "+c.Title, true, l.b.k.PackMinutes, "")
+	// what is longer than a stretch at the bench is split like a press, never cut
+	for n, m := range l.putOnParts(minutes) {
+		name, say := "putOn", "Put the pieces on"
+		if n > 0 {
+			name, say = fmt.Sprintf("putOn%d", n+1), "Go on putting the pieces on"
+		}
+		add(name, "putOn", say, true, m, ready.Format(time.RFC3339))
+	}
+	add("settle", "settle", "Let everything take hold", false, l.b.k.SettleMinutes, "")
+	add("pack", "pack", "Pack", true, l.b.k.PackMinutes, "")
 	l.in.Batches = append(l.in.Batches, batches...)
 	l.in.Batches = append(l.in.Batches, assembly)
 	l.in.Lags = append(l.in.Lags, waits...)
-	l.in.Lags = append(l.in.Lags, bench.Lag{From: putOn, To: cid + ".settle"}, bench.Lag{From: cid + ".settle", To: cid + ".pack"})
+	l.in.Lags = append(l.in.Lags, lags...)
+	return nil
+}
+
+// putOnParts splits minutes into parts of about one length, each within the
+// longest stretch at the bench.
+func (l *liner) putOnParts(minutes int) (parts []int) {
+	most := max(1, l.longest)
+	n := (minutes + most - 1) / most
+	for i := range n {
+		parts = append(parts, (minutes+i)/n)
+	}
+	return parts
 }
 
 // cakeReady is when pieces may go on: as said, else the start of the last
@@ -359,15 +395,9 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 	if p.Eaten != "shown" {
 		b.FreshMinutes = new(int(math.Round(k.FreshDays * 1440)))
 	}
-	name := p.Name
-	if of > 1 {
-		name += partSays(part, of)
-	} else if of == 0 {
-		name += ", again"
-	}
 	var lags []bench.Lag
 	last := ""
-	add := func(op bench.Op, title string, lag *bench.Lag) {
+	add := func(op bench.Op, title func(what string) string, lag *bench.Lag) {
 		if last != "" {
 			if _, begun := l.facts[last]; begun && (op.Kind == "press" || op.Kind == "rest") {
 				lag.Max = nil // kneaded already: a longer wait is looked at, not forbidden
@@ -380,13 +410,13 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 	}
 	grams := l.b.r.mass(math.Ceil(w.batch.PasteG * share))
 	add(bench.Op{ID: opID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.batch.PasteG*share, k.KneadFirst, k.KneadMore))},
-		fmt.Sprintf("Knead %s for %s", grams, name), nil)
+		func(what string) string { return fmt.Sprintf("Knead %s for %s", grams, what) }, nil)
 	wait := &bench.Lag{Max: new(piece.BagLongest)}
 	if w.atOnce {
 		wait.Max = new(piece.LayOutWithin)
 	}
 	if w.rest > 0 {
-		add(bench.Op{ID: opID(p, part, "rest"), Kind: "rest", Minutes: &w.rest}, "Rest the paste of "+name+" in its bag", &bench.Lag{Max: new(0)})
+		add(bench.Op{ID: opID(p, part, "rest"), Kind: "rest", Minutes: &w.rest}, func(what string) string { return "Rest the paste of " + what + " in its bag" }, &bench.Lag{Max: new(0)})
 		wait = &bench.Lag{Max: new(piece.BagLongest)}
 	}
 	press := bench.Op{ID: opID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.mould.ID), Count: min(r.Copies, w.mould.Copies)}}}
@@ -396,13 +426,13 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 	if p.Joined == "cold" {
 		press.NotBefore = ready.Format(time.RFC3339)
 	}
-	add(press, fmt.Sprintf("Press %d %s", made, name), wait)
+	add(press, func(what string) string { return fmt.Sprintf("Press %d %s", made, what) }, wait)
 	if w.chilled && p.Dusted && w.dew.DustableAfterMinutes != nil && *w.dew.DustableAfterMinutes > 0 {
 		op := bench.Op{ID: opID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.dew.DustableAfterMinutes))))}
 		if l.capacity("tray") > 0 {
 			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
 		}
-		add(op, "Air "+name+" until matt", &bench.Lag{Max: new(piece.LayOutWithin)})
+		add(op, func(what string) string { return "Air " + what + " until matt" }, &bench.Lag{Max: new(piece.LayOutWithin)})
 	}
 	final := bench.Lag{From: last, To: putOn}
 	switch p.Joined {
@@ -422,9 +452,9 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 		} else if l.capacity("tray") > 0 {
 			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
 		}
-		title := "Dry " + name + " on " + map[string]string{"board": "a board", "foam": "foam", "cup": "cups", "dowel": "a dowel", "hook": "hooks", "rack": "a rack"}[p.Support]
+		title := func(what string) string { return "Dry " + what + " on " + supportSays[p.Support] }
 		if w.p.Dough != "" {
-			title = "Let " + name + " set"
+			title = func(what string) string { return "Let " + what + " set" }
 		}
 		add(op, title, &bench.Lag{Max: new(piece.LayOutWithin)})
 		final.From = last
@@ -445,7 +475,8 @@ func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, mad
 
 const far10 = 1 << 20
 
-func partSays(part, of int) string { return fmt.Sprintf(", part %d of %d", part, of) }
+// supportSays is what a piece dries on, in words.
+var supportSays = map[string]string{"board": "a board", "foam": "foam", "cup": "cups", "dowel": "a dowel", "hook": "hooks", "rack": "a rack"}
 
 type partOf struct {
 	part, of, made int
@@ -454,14 +485,18 @@ type partOf struct {
 
 // step puts an op into its batch and keeps the words that go with it. A step
 // that has begun is a fact.
-func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title string, b *bench.Batch) {
-	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Title: l.b.r.say(title), Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}, Fills: []Fill{}, Breaks: []Break{}, Takes: []Taken{}}
-	s.Planned.Swatch = "#C9D8CC"
+func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title func(what string) string, b *bench.Batch) {
+	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}, Fills: []Fill{}, Breaks: []Break{}, Takes: []Taken{}}
+	s.Planned.Swatch, s.Planned.Name = "#C9D8CC", c.Title
 	var text piece.StepText
 	if w != nil {
 		s.PieceID = &w.p.ID
 		l.parts[op.ID] = *part
+		s.Planned.Name, s.Planned.Part, s.Planned.Parts, s.Planned.Again = w.p.Name, part.part, part.of, part.of == 0
 		s.Planned.Colour, s.Planned.Swatch = w.p.Colour, w.p.Swatch
+		if op.Kind == "dry" {
+			s.Planned.Support = l.b.r.say(supportSays[w.p.Support])
+		}
 		text = piece.TextOf(op.Kind, w.craftMould(), w.chilled, w.p.Dough != "")
 		for _, cc := range w.view.Cautions {
 			s.Cautions = append(s.Cautions, cc.Say)
@@ -470,6 +505,8 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 	} else {
 		text = piece.TextOf(op.Kind, &piece.Mould{}, false, false)
 	}
+	l.titles[op.ID] = title
+	s.Title = title(s.Planned.what())
 	for _, x := range text.Says {
 		s.Says = append(s.Says, l.b.r.say(x))
 	}
@@ -492,6 +529,9 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 			op.Actual.End = at(f.PlannedEnd)
 		case f.ActualEnd != nil:
 			op.Actual.End = at(*f.ActualEnd)
+		}
+		if !f.Attended { // a wait that runs keeps the length it began with
+			op.Dry, op.Minutes = nil, new(max(1, int(f.PlannedEnd.Sub(f.PlannedStart)/time.Minute)))
 		}
 		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes
 	}

@@ -3,16 +3,19 @@ package studio
 import (
 	"context"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"dustyfern/craft/caution"
 )
 
-// LineView is the one plan: every step with its times, and what decides.
+// LineView is the one plan, a stretch of days of it or all of one commission,
+// and what decides.
 type LineView struct {
 	Fits     bool              `json:"fits"`
 	Trouble  string            `json:"trouble"`
+	Stands   string            `json:"stands" doc:"why an older plan stands"`
 	StartBy  string            `json:"startBy"`
 	Slack    string            `json:"slack"`
 	Says     string            `json:"says"`
@@ -21,11 +24,15 @@ type LineView struct {
 	LeftOut  []string          `json:"leftOut"`
 	Rows     []LineRow         `json:"rows"`
 	Sessions []Session         `json:"sessions"`
+	From     string            `json:"from" doc:"the first day that is shown, as 2026-12-01; empty: all of it"`
+	Shown    string            `json:"shown" doc:"the days that are shown, in words"`
+	Earlier  string            `json:"earlier" doc:"the day from which to show what is before"`
+	Later    string            `json:"later"`
 	Now      time.Time         `json:"now"`
 	NowSays  string            `json:"nowSays"`
 	Moved    []MovedLine       `json:"moved" doc:"what the plan made last has moved"`
 	MovedWhy string            `json:"movedWhy"`
-	Before   []Place           `json:"before" doc:"where the steps stood before that"`
+	Before   []Place           `json:"before" doc:"where these steps stood before that"`
 	Cautions []caution.Caution `json:"cautions"`
 }
 
@@ -35,7 +42,26 @@ type LineRow struct {
 	Title        string     `json:"title"`
 	HandOver     time.Time  `json:"handOver"`
 	HandOverSays string     `json:"handOverSays"`
-	Steps        []LineStep `json:"steps"`
+	Steps        []LineMark `json:"steps"`
+}
+
+// LineMark is a step as the line draws it: a pennant or a cord. Words stand
+// beside it only on the line of one commission.
+type LineMark struct {
+	Op         string `json:"op"`
+	Kind       string `json:"kind"`
+	Piece      string `json:"piece,omitempty"`
+	Swatch     string `json:"swatch"`
+	Start      int64  `json:"start" doc:"ms since 1970"`
+	End        int64  `json:"end" doc:"ms since 1970"`
+	Attended   bool   `json:"attended,omitempty"`
+	Done       bool   `json:"done,omitempty"`
+	Decides    bool   `json:"decides,omitempty"`
+	Title      string `json:"title,omitempty"`
+	StartSays  string `json:"startSays,omitempty"`
+	EndSays    string `json:"endSays,omitempty"`
+	LengthSays string `json:"lengthSays,omitempty"`
+	Note       string `json:"note,omitempty" doc:"when it was done, or why it cannot be later"`
 }
 
 // Session is a stretch at the bench, or the fold between two.
@@ -59,8 +85,12 @@ type LineStep struct {
 	End        time.Time `json:"end"`
 }
 
-func lineStep(st Step, title, piece string, now time.Time) LineStep {
-	l := LineStep{Step: st, Commission: title, Piece: piece, Start: st.PlannedStart.In(now.Location()), End: st.PlannedEnd.In(now.Location())}
+// NewLineStep puts the times of a step into words.
+func NewLineStep(st Step, title string, now time.Time) LineStep {
+	l := LineStep{Step: st, Commission: title, Start: st.PlannedStart.In(now.Location()), End: st.PlannedEnd.In(now.Location())}
+	if st.PieceID != nil {
+		l.Piece = st.Planned.Name
+	}
 	if st.ActualStart != nil {
 		l.Start = *st.ActualStart
 	}
@@ -73,109 +103,164 @@ func lineStep(st Step, title, piece string, now time.Time) LineStep {
 	return l
 }
 
-// Line shows the plan; commission 0 is the whole of it.
-func (s *Service) Line(ctx context.Context, slug string, commission int64) (out LineView, err error) {
+// lineDays is how many days the whole line shows at once.
+const lineDays = 7
+
+// Line shows the plan: all of one commission, or of commission 0 (all of them)
+// some days from a date on ("" is today).
+func (s *Service) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
 	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		out, err = s.line(tx, k, now, commission)
+		out, err = s.line(tx, k, now, commission, from)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64) (LineView, error) {
+func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64, from string) (LineView, error) {
 	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []MovedLine{}, Before: []Place{}, Cautions: caution.Bench()}
-	cs, err := tx.Commissions()
+	plan, err := tx.Plan()
 	if err != nil {
 		return out, err
 	}
-	steps, err := tx.Steps(commission)
-	if err != nil {
-		return out, err
+	var cs []Commission
+	var steps []Step
+	start, end := time.Time{}, now.AddDate(50, 0, 0)
+	if commission != 0 {
+		c, err := tx.Commission(commission)
+		if err != nil {
+			return out, err
+		}
+		cs = []Commission{c}
+		if steps, err = tx.Steps(commission); err != nil {
+			return out, err
+		}
+	} else {
+		if cs, err = tx.OpenCommissions(); err != nil {
+			return out, err
+		}
+		start = time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location())
+		if day, err := time.ParseInLocation(time.DateOnly, from, now.Location()); err == nil {
+			start = day
+		}
+		end = start.AddDate(0, 0, lineDays)
+		if steps, err = tx.ThinStepsWithin(start.AddDate(0, 0, -lineDays), end); err != nil {
+			return out, err
+		}
+		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon 2 Jan")+" to "+end.AddDate(0, 0, -1).Format("Mon 2 Jan")
+		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
-	ps, err := tx.Pieces(commission)
-	if err != nil {
-		return out, err
+	steps = Derived(steps, now)
+	mine := map[int64][]Step{}
+	for _, st := range steps {
+		mine[st.CommissionID] = append(mine[st.CommissionID], st)
 	}
-	names := map[int64]string{}
-	for _, p := range ps {
-		names[p.ID] = p.Name
-	}
-	hands, batches := 0, map[string]bool{}
+	hands, batches := 0, 0
 	for i := range cs {
 		c := &cs[i]
-		if c.State != "open" || c.DeletedAt != nil || commission != 0 && c.ID != commission {
+		if c.State != "open" || c.DeletedAt != nil {
 			continue
 		}
-		row := LineRow{CommissionID: c.ID, Title: c.Title, Steps: []LineStep{}}
+		row := LineRow{CommissionID: c.ID, Title: c.Title, Steps: []LineMark{}}
 		if c.HandOver != nil {
 			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), SayDate(*c.HandOver, now)
 		}
-		for _, st := range steps {
-			if st.CommissionID != c.ID {
+		for _, st := range mine[c.ID] {
+			l := NewLineStep(st, c.Title, now)
+			if !l.End.After(start) || !l.Start.Before(end) {
 				continue
 			}
-			piece := ""
-			if st.PieceID != nil {
-				piece = names[*st.PieceID]
-			}
-			row.Steps = append(row.Steps, lineStep(st, c.Title, piece, now))
+			row.Steps = append(row.Steps, l.mark(commission != 0))
 			if st.Attended && st.ActualStart == nil {
 				hands += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 			}
 			if st.Kind == "press" {
-				batches[st.Op] = true
+				batches++
 			}
 		}
 		if len(row.Steps) > 0 {
+			slices.SortStableFunc(row.Steps, func(a, b LineMark) int { return int(a.Start/1000 - b.Start/1000) })
 			out.Rows = append(out.Rows, row)
 		}
 	}
-	p := tx.Plan()
-	if p == nil {
-		return out, nil
+	if plan != nil {
+		deciding, err := tx.StepsNamed(plan.Summary.Chain)
+		if err != nil {
+			return out, err
+		}
+		out.plan(&plan.Summary, cs, deciding, commission, start, end, now)
+		if commission == 0 {
+			hands, batches = plan.Summary.HandsMin, plan.Summary.Batches
+		}
 	}
-	sum := p.Summary
-	out.Fits, out.Trouble = sum.Fits, sum.Trouble
+	if commission != 0 {
+		out.Says = fmt.Sprintf("%s, %s of hands to come", count(batches, "batch"), SayMinutes(hands))
+	} else {
+		n := 0
+		if plan != nil {
+			n = len(plan.Summary.Windows)
+		}
+		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", count(len(cs), "commission"), count(batches, "batch"), SayMinutes(hands), count(n, "session"))
+	}
+	return out, nil
+}
+
+// plan tells what the summary of the plan says of what is shown.
+func (v *LineView) plan(sum *Summary, cs []Commission, steps []Step, commission int64, from, to, now time.Time) {
+	v.Fits, v.Trouble, v.Stands = sum.Fits, sum.Trouble, sum.Stands
 	if len(sum.Moved) > 0 {
-		out.Moved, out.MovedWhy, out.Before = sum.Moved, sum.MovedWhy, sum.Before
+		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
 	}
 	if sum.StartBy != nil {
-		out.StartBy = SayTime(*sum.StartBy, now)
+		v.StartBy = SayTime(*sum.StartBy, now)
 	}
-	out.Slack = SayMinutes(sum.SlackMin)
-	byOp := map[string]Step{}
-	for _, st := range steps {
-		byOp[st.Op] = st
-	}
+	v.Slack = SayMinutes(sum.SlackMin)
+	byOp := chainOf(steps).byOp
 	for _, op := range sum.Chain {
-		if st, ok := byOp[op]; ok {
-			out.Decides = append(out.Decides, st.Title+", "+SayTime(st.PlannedStart, now))
+		if st, ok := byOp[op]; ok && (commission == 0 || st.CommissionID == commission) {
+			v.Decides = append(v.Decides, st.Title+", "+SayTime(st.PlannedStart, now))
 		}
 	}
-	title := func(id int64) string {
-		for _, c := range cs {
-			if c.ID == id {
-				return c.Title
-			}
-		}
-		return ""
-	}
+	titles := titlesOf(cs)
 	for _, l := range sum.Late {
 		if commission == 0 || l.CommissionID == commission {
-			out.Late = append(out.Late, fmt.Sprintf("%s is late by %s. %s", title(l.CommissionID), SayMinutes(l.Minutes), l.By))
+			v.Late = append(v.Late, l.says(titles))
 		}
 	}
 	for _, l := range sum.LeftOut {
 		if commission == 0 || l.CommissionID == commission {
-			out.LeftOut = append(out.LeftOut, title(l.CommissionID)+": "+l.Say)
+			v.LeftOut = append(v.LeftOut, titles[l.CommissionID]+": "+l.Say)
 		}
 	}
 	for _, w := range sum.Windows {
-		st := w.Start.In(now.Location())
-		out.Sessions = append(out.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), st.Format("15:04")})
+		if w.End.After(from) && w.Start.Before(to) {
+			st := w.Start.In(now.Location())
+			v.Sessions = append(v.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), st.Format("15:04")})
+		}
 	}
-	out.Says = fmt.Sprintf("%s, %s, %s of hands in %s", count(len(out.Rows), "commission"), count(len(batches), "batch"), SayMinutes(hands), count(len(sum.Windows), "session"))
-	return out, nil
+}
+
+func titlesOf(cs []Commission) map[int64]string {
+	out := map[int64]string{}
+	for _, c := range cs {
+		out[c.ID] = c.Title
+	}
+	return out
+}
+
+func (l *LateLine) says(titles map[int64]string) string {
+	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], SayMinutes(l.Minutes), l.By)
+}
+
+// mark is a step as the line draws it; words: with what the list below says.
+func (l *LineStep) mark(words bool) LineMark {
+	m := LineMark{Op: l.Op, Kind: l.Kind, Piece: l.Piece, Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
+	if words {
+		m.Title, m.StartSays, m.EndSays, m.LengthSays, m.Note = l.Title, l.StartSays, l.EndSays, l.LengthSays, l.Planned.NotLater
+		if l.DoneSays != "" {
+			m.Note = l.DoneSays
+		}
+	}
+	return m
 }
 
 func count(n int, what string) string {

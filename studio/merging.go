@@ -36,7 +36,7 @@ type SharedView struct {
 func (b *benchOf) asked(c *Commission, pieces []Piece) (ws []*worked, in []paste.Wanted) {
 	for i := range pieces {
 		p := &pieces[i]
-		if p.CommissionID != c.ID || p.DeletedAt != nil || p.Wanted == 0 || p.Dough != "" {
+		if p.Wanted == 0 || p.Dough != "" {
 			continue
 		}
 		w := b.work(c, p)
@@ -65,7 +65,7 @@ func (b *benchOf) together(c *Commission, pieces []Piece) (TogetherView, paste.T
 		v.Pastes = append(v.Pastes, x)
 	}
 	for _, m := range t.Moves {
-		say := fmt.Sprintf("%s: from %s to %s %%", ws[m.Piece].p.Name, trimmed(m.From, 2), trimmed(m.To, 2))
+		say := fmt.Sprintf("from %s to %s %%", trimmed(m.From, 2), trimmed(m.To, 2))
 		if len(m.Breaks) == 0 {
 			say += ", no wish breaks"
 		} else {
@@ -75,7 +75,7 @@ func (b *benchOf) together(c *Commission, pieces []Piece) (TogetherView, paste.T
 			}
 			say += ", gives up: " + list(codes)
 		}
-		v.Moves = append(v.Moves, b.r.say(say))
+		v.Moves = append(v.Moves, ws[m.Piece].p.Name+": "+b.r.say(say))
 	}
 	for _, i := range t.LeftOut {
 		v.LeftOut = append(v.LeftOut, ws[i].p.Name+": two of its demands clash")
@@ -115,15 +115,7 @@ func (s *Service) Together(ctx context.Context, slug string, id int64) (out Toge
 }
 
 func (s *Service) togetherOf(tx Tx, k *Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*worked, err error) {
-	c, err := tx.Commission(id)
-	if err != nil || c.DeletedAt != nil {
-		return v, t, ws, ErrNotFound
-	}
-	b, err := s.bench(tx, k, now)
-	if err != nil {
-		return v, t, ws, err
-	}
-	ps, err := tx.Pieces(id)
+	b, c, ps, err := s.benchOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err
 	}
@@ -274,14 +266,11 @@ func (b *benchOf) kneadSteps(w *worked) []string {
 		}
 	}
 	alone := min(2, max(1, minutes/3))
-	out := []string{fmt.Sprintf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.lot.Name, SayMinutes(alone)),
-		"Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min.",
-		fmt.Sprintf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.lot.Name, SayMinutes(max(1, minutes-alone-1)))}
+	out := []string{b.r.sayf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.lot.Name, SayMinutes(alone)),
+		b.r.say("Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min."),
+		b.r.sayf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.lot.Name, SayMinutes(max(1, minutes-alone-1)))}
 	if w.rest > 0 {
-		out = append(out, fmt.Sprintf("Bag it for %s: the gum evens out.", SayMinutes(w.rest)))
-	}
-	for i := range out {
-		out[i] = b.r.say(out[i])
+		out = append(out, b.r.sayf("Bag it for %s: the gum evens out.", SayMinutes(w.rest)))
 	}
 	return out
 }

@@ -25,15 +25,13 @@ type Place struct {
 	End   time.Time `json:"end"`
 }
 
-// shifts compares the plan with the one before it: what has moved, and where
-// everything stood. A step that was begun meanwhile has not moved.
-func shifts(old []Step, planned []Step, now time.Time) (moved []MovedLine, before []Place) {
+// mostMoved is how many moved steps are told.
+const mostMoved = 30
+
+// shifts compares the plan with the one before it: what has moved, and where it
+// stood. A step that was begun meanwhile has not moved.
+func shifts(was map[string]Step, planned []Step, now time.Time) (moved []MovedLine, before []Place) {
 	moved, before = []MovedLine{}, []Place{}
-	was := map[string]Step{}
-	for _, st := range old {
-		was[st.Op] = st
-		before = append(before, Place{st.Op, st.PlannedStart, st.PlannedEnd})
-	}
 	for _, st := range planned {
 		o, ok := was[st.Op]
 		if !ok || !st.Attended || st.ActualStart != nil {
@@ -50,5 +48,9 @@ func shifts(old []Step, planned []Step, now time.Time) (moved []MovedLine, befor
 		moved = append(moved, MovedLine{st.Op, st.Title, SayTime(o.PlannedStart, now), SayTime(st.PlannedStart, now), why, o.PlannedStart})
 	}
 	slices.SortStableFunc(moved, func(a, b MovedLine) int { return a.Was.Compare(b.Was) })
+	moved = moved[:min(len(moved), mostMoved)]
+	for _, m := range moved {
+		before = append(before, Place{m.Op, was[m.Op].PlannedStart, was[m.Op].PlannedEnd})
+	}
 	return moved, before
 }

@@ -77,11 +77,7 @@ func (b *benchOf) baseChoices(target string) []Option {
 // ShowRecipe finds a colour in another base, in so many grams.
 func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64, target, base, grams string) (out OtherBase, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now)
-		if err != nil {
-			return err
-		}
-		c, err := tx.Commission(commission)
+		b, c, _, err := s.benchOne(tx, k, now, commission)
 		if err != nil {
 			return err
 		}

@@ -77,7 +77,7 @@ var swaps = []struct{ kinds, missing, take, changes string }{
 }
 
 // needs works out what is wanted against what is there.
-func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
+func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []Piece) (NeedsView, error) {
 	v := NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
 	left := map[int64]float64{}
 	for i := range b.lots {
@@ -90,10 +90,16 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 		a, c := cs[i].HandOver, cs[j].HandOver
 		return a != nil && (c == nil || a.Before(*c))
 	})
+	mine := map[int64][]*Piece{}
+	for j := range pieces {
+		if p := &pieces[j]; p.Wanted > 0 {
+			mine[p.CommissionID] = append(mine[p.CommissionID], p)
+		}
+	}
 	for i := range cs {
 		c := &cs[i]
-		if c.State != "open" || c.DeletedAt != nil {
-			continue
+		if err := ctx.Err(); err != nil {
+			return v, err
 		}
 		of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
 		if c.HandOver != nil {
@@ -106,11 +112,7 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 			of                      []Named
 		}
 		wants := map[string]*want{}
-		for j := range pieces {
-			p := &pieces[j]
-			if p.CommissionID != c.ID || p.DeletedAt != nil || p.Wanted == 0 {
-				continue
-			}
+		for _, p := range mine[c.ID] {
 			w := b.work(c, p)
 			parts := slices.Concat(w.uses, w.adds, w.buys)
 			if len(parts) == 0 {
@@ -197,7 +199,7 @@ func (b *benchOf) needs(commissions []Commission, pieces []Piece) NeedsView {
 			v.Without = append(v.Without, Swap{b.r.say(s.missing), b.r.say(s.take), b.r.say(s.changes)})
 		}
 	}
-	return v
+	return v, nil
 }
 
 // kneadedShare is how much of a piece has been kneaded.
@@ -271,16 +273,11 @@ func (b *benchOf) shopLine(key string, gap float64) ShopLine {
 // Needs says whether the pantry will do.
 func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now)
+		b, cs, ps, err := s.benchOpen(tx, k, now)
 		if err != nil {
 			return err
 		}
-		cs, err := tx.Commissions()
-		if err != nil {
-			return err
-		}
-		ps, err := tx.Pieces(0)
-		out = b.needs(cs, ps)
+		out, err = b.needs(ctx, cs, ps)
 		return err
 	})
 	return out, err

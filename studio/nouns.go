@@ -43,7 +43,6 @@ type Kitchen struct {
 	Exceptions    []Exception `json:"exceptions" gorm:"serializer:json"`
 	UnitGrams     UnitGrams   `json:"unitGrams" gorm:"serializer:json"`
 	SpoonGrams    UnitGrams   `json:"spoonGrams" gorm:"serializer:json"` // a level teaspoon of each powder
-	GramsPerTsp   *float64    `json:"gramsPerTsp,omitempty" gorm:"-"`    // of a document of before: of the hardener
 	DropG         float64     `json:"dropG"`
 	DabG          float64     `json:"dabG"`
 	Sides         Sides       `json:"sides" gorm:"serializer:json"`
@@ -233,9 +232,9 @@ type Piece struct {
 	TrialHighG    *float64   `json:"trialHighG,omitempty"`
 	TrialText     string     `json:"trialText"`
 	TrialEstimate bool       `json:"trialEstimate"`
-	Extras        []int      `json:"extras" gorm:"serializer:json"` // pressed again, by batch
-	Gels          string     `json:"gels"`                          // that make its colour, when not the best set
-	ColourFrom    string     `json:"colourFrom"`                    // "" gels into the paste, leftovers, asItIs
+	Extras        []int      `json:"extras" gorm:"serializer:json"`  // pressed again, by batch
+	GelLots       []int64    `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
+	ColourFrom    string     `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
 	Marbled       bool       `json:"marbled"`
 }
 
@@ -295,6 +294,12 @@ type Step struct {
 
 // Standing is what the plan says of a step beside its times.
 type Standing struct {
+	Name    string `json:"name"` // of its piece; of the assembly the commission's title
+	Part    int    `json:"part,omitempty"`
+	Parts   int    `json:"parts,omitempty"`
+	Again   bool   `json:"again,omitempty"`   // pressed again
+	Support string `json:"support,omitempty"` // of a drying: on what, in words
+
 	Colour     string `json:"colour"`
 	Swatch     string `json:"swatch"`
 	Window     string `json:"window"`
@@ -358,6 +363,10 @@ type Summary struct {
 	Moved    []MovedLine   `json:"moved"`
 	MovedWhy string        `json:"movedWhy"`
 	Before   []Place       `json:"before"`
+	DueAt    *time.Time    `json:"dueAt,omitempty"` // when a planned start will have gone by
+	Stands   string        `json:"stands"`          // why an older plan stands, when it does
+	HandsMin int           `json:"handsMin"`        // of hands that are planned
+	Batches  int           `json:"batches"`
 }
 
 // LateLine is a commission that does not fit, by how much, and why.

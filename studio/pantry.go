@@ -139,7 +139,7 @@ func (b *benchOf) lotView(l *Lot) LotView {
 // Lot shows one lot.
 func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now)
+		b, err := s.bench(tx, k, now, nil, nil)
 		if err != nil {
 			return err
 		}
@@ -164,7 +164,7 @@ func packOf(l *Lot) float64 {
 // Pantry lists what there is.
 func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now)
+		b, err := s.bench(tx, k, now, nil, nil)
 		if err != nil {
 			return err
 		}

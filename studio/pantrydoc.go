@@ -54,8 +54,8 @@ func (l Lot) fresh() Lot {
 }
 
 // checkLot refuses a lot of a document that no form would have let through.
-func checkLot(at string, r reader, l Lot) error {
-	if err := checkRow(at, lotFields, r, l); err != nil {
+func checkLot(at string, l Lot) error {
+	if err := checkRow(at, lotFields, l); err != nil {
 		return err
 	}
 	wrong := func(field, format string, args ...any) error {
@@ -63,6 +63,22 @@ func checkLot(at string, r reader, l Lot) error {
 	}
 	if !(l.OwesG >= 0 && l.OwesG <= 1e6) {
 		return wrong("owesG", "What is owed is not below nothing.")
+	}
+	switch {
+	case l.Grade != nil && (*l.Grade < 1 || *l.Grade > 5):
+		return wrong("grade", "The squeeze grade runs from 1 (slumps) to 5 (cracks).")
+	case l.Deepening != nil && !(*l.Deepening >= 0 && *l.Deepening <= 5):
+		return wrong("deepening", "It deepens by 0 to 500 %%.")
+	case l.Swatch != nil:
+		var hex string
+		if err := readSwatch("swatch", *l.Swatch, &hex); err != nil || hex != *l.Swatch {
+			return wrong("swatch", "A swatch such as #5F8A4A.")
+		}
+	}
+	for _, day := range []*time.Time{l.OpenedOn, l.BestBefore} {
+		if day != nil && (day.Year() < 1990 || day.Year() > 2200) {
+			return wrong("openedOn", "%s is no day of ours.", day.Format(time.DateOnly))
+		}
 	}
 	if len(l.Felt) > mostFelt || len(l.Mixes) > mostMixes {
 		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", mostFelt, mostMixes)
@@ -295,7 +311,7 @@ func readPantryJSON(r reader, raw []byte) (good []Lot, bad []BadRow, err error) 
 			bad = append(bad, BadRow{i + 1, "massG", "A mass is not below nothing."})
 			continue
 		}
-		if err := checkLot("lot", r, l); err != nil {
+		if err := checkLot("lot", l); err != nil {
 			var f *fault.Fault
 			if !errors.As(err, &f) {
 				return nil, nil, err

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"context"
 	"errors"
 	"fmt"
 	"slices"
@@ -17,33 +18,83 @@ func meets(allergens []string, c *Commission) []string {
 	return caution.Meets(allergens, c.Allergies, c.NoGelatine)
 }
 
-// replan makes the one plan anew when an input or a fact has changed, or a
-// planned start has passed unmarked. A plan that cannot be made is kept as a
-// sentence; it never stands in the way of a change.
-func (s *Service) replan(tx Tx, k *Kitchen, now time.Time, why string) error {
-	cs, err := tx.Commissions()
+// inputs are what one plan is made from, read in one snapshot.
+type inputs struct {
+	k           *Kitchen
+	now         time.Time
+	commissions []Commission
+	steps       []Step // of open commissions, with what follows from their facts
+	bench       *benchOf
+	pieces      []Piece
+	old         *Plan
+	wanted      int64
+	because     string // what was done last
+}
+
+func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		in.k, in.now = new(*k), now
+		p, err := tx.Pulse()
+		if err != nil {
+			return err
+		}
+		in.wanted = p.Wanted
+		if in.bench, in.commissions, in.pieces, err = s.benchOpen(tx, in.k, now); err != nil {
+			return err
+		}
+		ids := make([]int64, len(in.commissions))
+		for i, c := range in.commissions {
+			ids[i] = c.ID
+		}
+		thin, err := tx.ThinSteps()
+		if err != nil {
+			return err
+		}
+		begun := []string{}
+		thin = Derived(thin, now)
+		for _, st := range thin {
+			if st.ActualStart != nil {
+				begun = append(begun, st.Op)
+			}
+		}
+		whole, err := tx.StepsNamed(begun) // of what has begun the numbers stand
+		if err != nil {
+			return err
+		}
+		byOp := map[string]Step{}
+		for _, st := range whole {
+			byOp[st.Op] = st
+		}
+		for i := range thin {
+			if st, ok := byOp[thin[i].Op]; ok {
+				st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd = thin[i].ActualStart, thin[i].ActualEnd, thin[i].PlannedStart, thin[i].PlannedEnd
+				thin[i] = st
+			}
+		}
+		in.steps = thin
+		if in.old, err = tx.Plan(); err != nil {
+			return err
+		}
+		last, err := tx.Entries(0, 0, 1)
+		if len(last) > 0 {
+			in.because = last[0].Who + " " + last[0].Says
+		}
+		return err
+	})
+	return in, err
+}
+
+// Plan makes the one plan of a studio anew when an input or a fact has changed,
+// or a planned start has passed unmarked. It reads in one snapshot, reckons
+// without a connection, and writes in a transaction of its own. What was begun
+// meanwhile stays as it is. A plan that cannot be made keeps the one that stands,
+// and says so.
+func (s *Service) Plan(ctx context.Context, slug string) error {
+	in, err := s.planInputs(ctx, slug)
 	if err != nil {
 		return err
 	}
-	ps, err := tx.Pieces(0)
-	if err != nil {
-		return err
-	}
-	steps, err := tx.Steps(0)
-	if err != nil {
-		return err
-	}
-	if err := beginWaits(tx, steps, now); err != nil {
-		return err
-	}
-	if steps, err = tx.Steps(0); err != nil {
-		return err
-	}
-	b, err := s.bench(tx, k, now)
-	if err != nil {
-		return err
-	}
-	l, err := b.instance(cs, ps, steps)
+	l, err := in.bench.instance(ctx, in.commissions, in.pieces, in.steps)
 	if err != nil {
 		return err
 	}
@@ -51,60 +102,178 @@ func (s *Service) replan(tx Tx, k *Kitchen, now time.Time, why string) error {
 	if err != nil {
 		return err
 	}
-	old := tx.Plan()
-	if old != nil && old.Hash == hash && !passed(steps, now) {
-		return nil
+	if old := in.old; old != nil && old.Hash == hash && !old.due(in.now) {
+		return s.Store.Write(ctx, slug, func(tx Tx) error { return tx.PlanMade(in.wanted) })
 	}
-	plan := Plan{Hash: hash, MadeAt: now, Summary: Summary{Fits: true, Chain: []string{}, Late: []LateLine{}, LeftOut: l.leftOut, Windows: []OpenWindow{}}}
-	var planned []Step
-	if len(l.in.Batches) > 0 {
-		made, err := bench.Build(bench.BuildIn{Instance: &l.in})
-		if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropTonight() {
-			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
-		}
-		if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropFreshness() {
-			// the date does not move: older pieces beat a late cake
-			older, err2 := bench.Build(bench.BuildIn{Instance: &l.in})
-			if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
-				made, err = older, err2
-				plan.Summary.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(k.FreshDays, 1))
-			}
-		}
-		if noPlace(err) && l.dropOpenTimes() {
-			made, err = bench.Build(bench.BuildIn{Instance: &l.in})
-			plan.Summary.Trouble = "A piece that is made already waits longer than it should: cover it, check it, or make it again."
-		}
-		if noPlace(err) {
-			names := l.joinWindows()
-			if len(names) > 0 {
-				made, err = bench.Build(bench.BuildIn{Instance: &l.in})
-				plan.Summary.Trouble = fmt.Sprintf("%s: the hours leave no time to put it on while it still gives. Join it dry, say when the cake is ready earlier, or open hours.", list(names))
-			}
-		}
-		if err != nil {
-			plan.Summary.Fits, plan.Summary.Trouble = false, l.trouble(err)
-		} else {
-			planned = l.stand(&made, &plan.Summary)
-		}
+	l.because = in.because
+	within, cancel := context.WithTimeout(ctx, planBudget)
+	defer cancel()
+	plan, planned := l.make(within, in.old, hash)
+	if ctx.Err() != nil {
+		return ctx.Err()
 	}
-	var standing []Step
-	for _, st := range steps {
+	return s.Store.Write(ctx, slug, func(tx Tx) error { return in.write(tx, plan, planned) })
+}
+
+// write puts the plan in the place of what was only planned when it was read.
+func (in *inputs) write(tx Tx, plan *Plan, planned []Step) error {
+	standing := map[string]Step{}
+	var drop []string
+	for _, st := range in.steps {
 		if st.ActualStart == nil {
-			standing = append(standing, st)
+			standing[st.Op] = st
+			drop = append(drop, st.Op)
 		}
 	}
 	sum := &plan.Summary
-	sum.MovedWhy = why
-	if sum.Moved, sum.Before = shifts(standing, planned, now); len(sum.Moved) == 0 && old != nil {
-		sum.Moved, sum.Before, sum.MovedWhy = old.Summary.Moved, old.Summary.Before, old.Summary.MovedWhy // still worth a look
+	if planned == nil && sum.Stands != "" { // the older plan stands
+		drop = nil
+	} else {
+		sum.Moved, sum.Before = shifts(standing, planned, in.now)
+		if old := in.old; len(sum.Moved) == 0 && old != nil {
+			sum.Moved, sum.Before, sum.MovedWhy = old.Summary.Moved, old.Summary.Before, old.Summary.MovedWhy // still worth a look
+		}
+		for i := range planned {
+			if st, ok := standing[planned[i].Op]; ok {
+				planned[i].Version = st.Version
+			}
+		}
 	}
-	if err := tx.ReplacePlanned(planned); err != nil {
+	if len(drop) > 0 { // what was begun while the plan was made is a fact by now
+		kept := []string{}
+		now, err := tx.StepsNamed(drop)
+		if err != nil {
+			return err
+		}
+		for _, st := range now {
+			if st.ActualStart == nil {
+				kept = append(kept, st.Op)
+			}
+		}
+		drop = kept
+	}
+	if err := tx.ReplaceSteps(drop, planned); err != nil {
 		return err
 	}
-	if err := tx.SavePlan(&plan); err != nil {
+	if err := tx.SavePlan(plan); err != nil {
+		return err
+	}
+	if err := tx.PlanMade(in.wanted); err != nil {
 		return err
 	}
 	return tx.Tell()
+}
+
+// make searches for the plan, giving up what may be given up when nothing else
+// fits: this evening's sheet, freshness, longest waits, and last an order that
+// cannot be planned, so that the others keep theirs.
+func (l *liner) make(ctx context.Context, old *Plan, hash string) (*Plan, []Step) {
+	plan := &Plan{Hash: hash, MadeAt: l.b.now, Summary: Summary{Fits: true, Chain: []string{}, Late: []LateLine{}, LeftOut: l.leftOut, Windows: []OpenWindow{}, Moved: []MovedLine{}, Before: []Place{}}}
+	sum := &plan.Summary
+	sum.MovedWhy = l.why(old)
+	var planned []Step
+	for len(l.in.Batches) > 0 {
+		made, err := l.search(ctx, sum)
+		if err == nil {
+			planned = l.stand(&made, sum)
+			break
+		}
+		if ctx.Err() != nil {
+			break
+		}
+		if c, say := l.cannot(err); c != "" {
+			l.leaveOut(c, say)
+			sum.LeftOut, sum.Trouble = l.leftOut, ""
+			continue
+		}
+		sum.Fits, sum.Trouble = false, l.trouble(err)
+		break
+	}
+	if planned == nil && len(l.in.Batches) > 0 && old != nil {
+		sum.Stands = "No new plan was found: the one made " + SayTime(old.MadeAt, l.b.now) + " stands."
+		sum.Fits = false
+		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, nil
+	}
+	for _, st := range planned {
+		if at := st.PlannedStart.Add(grace); st.Attended && (sum.DueAt == nil || at.Before(*sum.DueAt)) {
+			sum.DueAt = &at
+		}
+	}
+	return plan, planned
+}
+
+// why says what made a new plan necessary.
+func (l *liner) why(old *Plan) string {
+	if old != nil && old.due(l.b.now) {
+		return "a planned start has passed"
+	}
+	return l.because
+}
+
+// search makes a plan with what is given up only where nothing else fits.
+func (l *liner) search(ctx context.Context, sum *Summary) (bench.Plan, error) {
+	build := func() (bench.Plan, error) { return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in}) }
+	made, err := build()
+	if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropTonight() {
+		made, err = build()
+	}
+	if (noPlace(err) || err == nil && len(made.Late) > 0) && ctx.Err() == nil && l.dropFreshness() {
+		// the date does not move: older pieces beat a late cake
+		older, err2 := build()
+		if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
+			made, err = older, err2
+			sum.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(l.b.k.FreshDays, 1))
+		}
+	}
+	if noPlace(err) && l.dropOpenTimes() {
+		made, err = build()
+		sum.Trouble = "A piece that is made already waits longer than it should: cover it, check it, or make it again."
+	}
+	if noPlace(err) {
+		if names := l.joinWindows(); len(names) > 0 {
+			made, err = build()
+			sum.Trouble = fmt.Sprintf("%s: the hours leave no time to put it on while it still gives. Join it dry, say when the cake is ready earlier, or open hours.", list(names))
+		}
+	}
+	return made, err
+}
+
+// cannot finds the commission that a refusal is about, and the sentence for it.
+func (l *liner) cannot(err error) (commission, say string) {
+	var f *fault.Fault
+	if !errors.As(err, &f) {
+		return "", ""
+	}
+	for _, b := range l.in.Batches {
+		for _, o := range b.Ops {
+			if strings.Contains(f.Message, "\""+o.ID+"\"") {
+				return b.Commission, l.trouble(err)
+			}
+		}
+	}
+	var at int
+	if n, _ := fmt.Sscanf(f.Field, "instance.batches[%d]", &at); n == 1 && at < len(l.in.Batches) {
+		return l.in.Batches[at].Commission, l.trouble(err)
+	}
+	return "", ""
+}
+
+// leaveOut takes a commission out of the task: the others keep their plan.
+func (l *liner) leaveOut(commission, say string) {
+	ops := map[string]bool{}
+	l.in.Batches = slices.DeleteFunc(l.in.Batches, func(b bench.Batch) bool {
+		if b.Commission != commission {
+			return false
+		}
+		for _, o := range b.Ops {
+			ops[o.ID] = true
+		}
+		return true
+	})
+	l.in.Lags = slices.DeleteFunc(l.in.Lags, func(g bench.Lag) bool { return ops[g.From] || ops[g.To] })
+	l.in.Commissions = slices.DeleteFunc(l.in.Commissions, func(c bench.Commission) bool { return c.ID == commission })
+	id, _ := strconv.ParseInt(strings.TrimPrefix(commission, "c"), 10, 64)
+	l.leftOut = append(l.leftOut, LeftOutLine{CommissionID: id, Say: say})
 }
 
 func lateness(p *bench.Plan) (minutes int) {
@@ -178,67 +347,6 @@ func (l *liner) dropFreshness() bool {
 // already: people mark what they have done, not what they begin.
 const grace = 15 * time.Minute
 
-// passed reports whether a planned start has gone by unmarked. Waits follow
-// what hands do.
-func passed(steps []Step, now time.Time) bool {
-	return slices.ContainsFunc(steps, func(st Step) bool {
-		return st.Attended && st.ActualStart == nil && st.PlannedStart.Add(grace).Before(now)
-	})
-}
-
-// nextWait is a wait that follows another one which is over: the step, and when
-// it began by itself.
-func nextWait(steps []Step, now time.Time) (next *Step, at time.Time) {
-	for i := range steps {
-		st := &steps[i]
-		if st.Attended || st.ActualStart != nil {
-			continue
-		}
-		for _, before := range steps {
-			if before.Attended || before.Planned.After != st.Op || before.ActualStart == nil {
-				continue
-			}
-			over := before.PlannedEnd
-			if before.ActualEnd != nil {
-				over = *before.ActualEnd
-			}
-			if !over.After(now) {
-				return st, over
-			}
-		}
-	}
-	return nil, at
-}
-
-func waitDue(steps []Step, now time.Time) bool {
-	st, _ := nextWait(steps, now)
-	return st != nil
-}
-
-// beginWaits lets a wait begin that follows another wait which is over: hands
-// have nothing to do with it.
-func beginWaits(tx Tx, steps []Step, now time.Time) error {
-	for {
-		st, at := nextWait(steps, now)
-		if st == nil {
-			return nil
-		}
-		if err := beginWait(tx, st, at); err != nil {
-			return err
-		}
-	}
-}
-
-// beginWait makes a wait a fact, with the timers that it starts.
-func beginWait(tx Tx, st *Step, at time.Time) error {
-	length := st.PlannedEnd.Sub(st.PlannedStart)
-	st.ActualStart, st.PlannedStart, st.PlannedEnd = &at, at, at.Add(length)
-	if err := tx.SaveStep(st); err != nil {
-		return err
-	}
-	return startTimers(tx, st, at)
-}
-
 // trouble puts a refused plan into the reader's words: titles for step names.
 func (l *liner) trouble(err error) string {
 	say := sentence(err)
@@ -302,7 +410,8 @@ func (l *liner) numberParts(planned []Step) {
 				rank++
 			}
 		}
-		st.Title = strings.Replace(st.Title, partSays(part.part, part.of), partSays(rank, part.of), 1)
+		st.Planned.Part = rank
+		st.Title = l.titles[st.Op](st.Planned.what())
 	}
 }
 
@@ -354,6 +463,16 @@ func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
 	}
 	l.numberParts(out)
 	sum.SlackMin = max(0, least)
+	for _, st := range out {
+		if st.Attended {
+			sum.HandsMin += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+		}
+	}
+	for _, b := range l.in.Batches {
+		if b.Pieces > 0 {
+			sum.Batches++
+		}
+	}
 	for _, w := range l.windows {
 		if used[w.id] {
 			sum.Windows = append(sum.Windows, OpenWindow{w.start, w.end})

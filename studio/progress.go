@@ -13,65 +13,78 @@ import (
 // frond is the progress of a commission, a leaflet for each piece in order.
 func frond(ps []Piece, steps []Step, now time.Time) []Leaf {
 	out := []Leaf{}
+	mine := map[int64][]*Step{}
+	placing, placed := 0, 0
+	for i := range steps {
+		switch s := &steps[i]; {
+		case s.PieceID != nil:
+			mine[*s.PieceID] = append(mine[*s.PieceID], s)
+		case s.Kind == "putOn":
+			placing++
+			if s.ActualEnd != nil {
+				placed++
+			}
+		}
+	}
 	for i := range ps {
 		p := &ps[i]
 		if p.DeletedAt != nil {
 			continue
 		}
-		l := Leaf{Name: p.Name, Swatch: p.Swatch, State: "curled", Says: "not begun"}
-		var begun, made, dry, parts, placed int
-		share := 0.0
-		for _, s := range steps {
-			if s.Kind == "putOn" && s.CommissionID == p.CommissionID && s.ActualEnd != nil {
-				placed++
-			}
-			if s.PieceID == nil || *s.PieceID != p.ID {
-				continue
-			}
-			switch s.Kind {
-			case "press":
-				parts++
-				if s.ActualEnd != nil {
-					made++
-				}
-				if s.ActualStart != nil {
-					begun++
-				}
-			case "knead":
-				if s.ActualStart != nil {
-					begun++
-				}
-			case "dry":
-				if s.ActualStart != nil {
-					until := s.PlannedEnd
-					if s.ActualEnd != nil {
-						until = *s.ActualEnd
-					}
-					f := 1.0
-					if until.After(now) && until.After(*s.ActualStart) {
-						f = now.Sub(*s.ActualStart).Minutes() / until.Sub(*s.ActualStart).Minutes()
-					}
-					share += f
-					if f >= 1 {
-						dry++
-					}
-				}
-			}
-		}
-		switch {
-		case placed > 0:
+		l := leafOf(p, mine[p.ID], now)
+		if placed > 0 && placed == placing {
 			l.State, l.Says, l.Share = "placed", "on the cake", 1
-		case parts > 0 && dry == parts:
-			l.State, l.Says, l.Share = "firm", "firm", 1
-		case made > 0 && share > 0:
-			l.State, l.Share = "drying", share/float64(max(1, parts))
-			l.Says = fmt.Sprintf("drying, %.0f %% of its time", l.Share*100)
-		case begun > 0:
-			l.State, l.Says = "open", "being made"
 		}
 		out = append(out, l)
 	}
 	return out
+}
+
+func leafOf(p *Piece, steps []*Step, now time.Time) Leaf {
+	l := Leaf{Name: p.Name, Swatch: p.Swatch, State: "curled", Says: "not begun"}
+	var begun, made, dry, parts int
+	share := 0.0
+	for _, s := range steps {
+		switch s.Kind {
+		case "press":
+			parts++
+			if s.ActualEnd != nil {
+				made++
+			}
+			if s.ActualStart != nil {
+				begun++
+			}
+		case "knead":
+			if s.ActualStart != nil {
+				begun++
+			}
+		case "dry":
+			if s.ActualStart != nil {
+				until := s.PlannedEnd
+				if s.ActualEnd != nil {
+					until = *s.ActualEnd
+				}
+				f := 1.0
+				if until.After(now) && until.After(*s.ActualStart) {
+					f = now.Sub(*s.ActualStart).Minutes() / until.Sub(*s.ActualStart).Minutes()
+				}
+				share += f
+				if f >= 1 {
+					dry++
+				}
+			}
+		}
+	}
+	switch {
+	case parts > 0 && dry == parts:
+		l.State, l.Says, l.Share = "firm", "firm", 1
+	case made > 0 && share > 0:
+		l.State, l.Share = "drying", share/float64(max(1, parts))
+		l.Says = fmt.Sprintf("drying, %.0f %% of its time", l.Share*100)
+	case begun > 0:
+		l.State, l.Says = "open", "being made"
+	}
+	return l
 }
 
 // nextSay is the next step of a commission in words.
@@ -126,112 +139,163 @@ func beginBy(steps []Step, commission int64, now time.Time) (time.Time, bool) {
 	return first, !first.IsZero()
 }
 
+// CommissionsView is what is open, and a page of what lies aside or is done.
+type CommissionsView struct {
+	Rows   []CommissionRow `json:"rows"`
+	Closed []CommissionRow `json:"closed" doc:"aside or handed over, the latest first"`
+	More   bool            `json:"more" doc:"there is more that is closed"`
+	Skip   int             `json:"skip" doc:"how many closed ones come before this page"`
+}
+
+// closedPage is how many closed commissions are shown at once.
+const closedPage = 20
+
 // Commissions lists what needs a hand first: the earliest "begin by", then the
-// earliest hand-over; then what lies aside, then what is done.
-func (s *Service) Commissions(ctx context.Context, slug string) (out []CommissionRow, err error) {
-	out = []CommissionRow{}
-	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		cs, err := tx.Commissions()
+// earliest hand-over; then, page by page, what lies aside or is done.
+func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out CommissionsView, err error) {
+	err = s.fresh(ctx, slug, func(tx Tx, _ *Kitchen, now time.Time) error {
+		out = CommissionsView{Rows: []CommissionRow{}, Closed: []CommissionRow{}, Skip: max(0, skip)}
+		plan, err := tx.Plan()
 		if err != nil {
 			return err
 		}
-		ps, err := tx.Pieces(0)
+		open, err := tx.OpenCommissions()
 		if err != nil {
 			return err
 		}
-		steps, err := tx.Steps(0)
+		ps, err := tx.OpenPieces()
 		if err != nil {
 			return err
 		}
-		type keyed struct {
-			row    CommissionRow
-			group  int
-			when   time.Time
-			second time.Time
+		steps, err := tx.ThinSteps()
+		if err != nil {
+			return err
 		}
-		var rows []keyed
-		far := now.AddDate(50, 0, 0)
-		for i := range cs {
-			c := &cs[i]
-			if c.DeletedAt != nil {
-				continue
-			}
-			r := keyed{row: CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Next: nextSay(steps, c.ID, now)},
-				group: map[string]int{"open": 0, "aside": 1, "handedOver": 2}[c.State], when: far, second: far}
-			if c.HandOver != nil {
-				r.row.HandOver, r.row.In = SayDate(*c.HandOver, now), SayWhen(*c.HandOver, now)
-				r.when, r.second = *c.HandOver, *c.HandOver
-			}
-			if t, ok := beginBy(steps, c.ID, now); ok {
+		out.Rows = rowsOf(open, ps, steps, plan, now)
+		closed, err := tx.ClosedCommissions(out.Skip, closedPage+1)
+		if err != nil {
+			return err
+		}
+		out.More = len(closed) > closedPage
+		closed = closed[:min(len(closed), closedPage)]
+		ids := make([]int64, len(closed))
+		for i, c := range closed {
+			ids[i] = c.ID
+		}
+		if len(ids) == 0 {
+			return nil
+		}
+		if ps, err = tx.PiecesOf(ids); err != nil {
+			return err
+		}
+		if steps, err = tx.ThinStepsOf(ids); err != nil {
+			return err
+		}
+		out.Closed = rowsOf(closed, ps, steps, nil, now)
+		return nil
+	})
+	return out, err
+}
+
+// rowsOf are the rows of commissions: open ones by what needs a hand first.
+func rowsOf(cs []Commission, ps []Piece, steps []Step, plan *Plan, now time.Time) []CommissionRow {
+	type keyed struct {
+		row          CommissionRow
+		when, second time.Time
+	}
+	piecesOf, stepsOf := map[int64][]Piece{}, map[int64][]Step{}
+	for _, p := range ps {
+		piecesOf[p.CommissionID] = append(piecesOf[p.CommissionID], p)
+	}
+	for _, st := range steps {
+		stepsOf[st.CommissionID] = append(stepsOf[st.CommissionID], st)
+	}
+	rows := []keyed{}
+	far := now.AddDate(50, 0, 0)
+	for i := range cs {
+		c := &cs[i]
+		mine := Derived(stepsOf[c.ID], now)
+		r := keyed{row: CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
+		if c.HandOver != nil {
+			r.row.HandOver, r.row.In = SayDate(*c.HandOver, now), SayWhen(*c.HandOver, now)
+			r.when, r.second = *c.HandOver, *c.HandOver
+		}
+		r.row.Frond = frond(piecesOf[c.ID], mine, now)
+		if c.State == "open" {
+			r.row.Next = nextSay(mine, c.ID, now)
+			if t, ok := beginBy(mine, c.ID, now); ok {
 				r.row.BeginBy = SayTime(t, now)
 				r.when = t
 			}
-			var mine []Piece
-			for _, p := range ps {
-				if p.CommissionID == c.ID {
-					mine = append(mine, p)
-				}
-			}
-			r.row.Frond = frond(mine, steps, now)
-			r.row.Trouble = troubleSay(c, tx.Plan(), len(r.row.Frond) > 0, now)
-			if c.State == "handedOver" {
-				for j := range r.row.Frond {
-					r.row.Frond[j].State, r.row.Frond[j].Says = "placed", "handed over"
-				}
-			}
-			rows = append(rows, r)
+			r.row.Trouble = troubleSay(c, plan, len(r.row.Frond) > 0, now)
 		}
+		if c.State == "handedOver" {
+			for j := range r.row.Frond {
+				r.row.Frond[j].State, r.row.Frond[j].Says = "placed", "handed over"
+			}
+		}
+		rows = append(rows, r)
+	}
+	if plan != nil {
 		slices.SortStableFunc(rows, func(a, b keyed) int {
-			if a.group != b.group {
-				return a.group - b.group
-			}
-			if a.group == 2 {
-				return b.second.Compare(a.second)
-			}
 			if c := a.when.Compare(b.when); c != 0 {
 				return c
 			}
 			return a.second.Compare(b.second)
 		})
-		for _, r := range rows {
-			out = append(out, r.row)
+	}
+	out := []CommissionRow{}
+	for _, r := range rows {
+		out = append(out, r.row)
+	}
+	return out
+}
+
+// Commission shows one commission: its brief, what it comes to, and a row for
+// each piece. A piece itself is read when it is taken in hand.
+func (s *Service) Commission(ctx context.Context, slug string, id int64) (out CommissionView, err error) {
+	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+		b, c, ps, err := s.benchOne(tx, k, now, id)
+		if err != nil {
+			return err
 		}
-		return nil
+		steps, err := tx.ThinStepsOf([]int64{id})
+		if err != nil {
+			return err
+		}
+		plan, err := tx.Plan()
+		if err != nil {
+			return err
+		}
+		out, err = b.commission(ctx, &c, ps, Derived(steps, now), plan)
+		return err
 	})
 	return out, err
 }
 
-// Commission shows one commission with everything that follows from it.
-func (s *Service) Commission(ctx context.Context, slug string, id int64) (out CommissionView, err error) {
+// ShowPiece shows one piece with everything that follows from it.
+func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out PieceView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		c, err := tx.Commission(id)
+		p, err := tx.Piece(id)
 		if err != nil {
 			return err
 		}
-		if c.DeletedAt != nil {
+		if p.DeletedAt != nil {
 			return ErrNotFound
 		}
-		ps, err := tx.Pieces(id)
+		b, c, _, err := s.benchOne(tx, k, now, p.CommissionID)
 		if err != nil {
 			return err
 		}
-		steps, err := tx.Steps(id)
-		if err != nil {
-			return err
-		}
-		b, err := s.bench(tx, k, now)
-		if err != nil {
-			return err
-		}
-		out = b.commission(&c, ps, steps, tx.Plan())
+		out = b.work(&c, &p).view
 		return nil
 	})
 	return out, err
 }
 
-func (b *benchOf) commission(c *Commission, ps []Piece, steps []Step, plan *Plan) CommissionView {
+func (b *benchOf) commission(ctx context.Context, c *Commission, ps []Piece, steps []Step, plan *Plan) (CommissionView, error) {
 	v := CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: views(commissionFields, b.r, c, b.now),
-		Next: nextSay(steps, c.ID, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceView{},
+		Next: nextSay(steps, c.ID, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceRow{},
 		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
@@ -246,20 +310,21 @@ func (b *benchOf) commission(c *Commission, ps []Piece, steps []Step, plan *Plan
 	v.Says = c.says(b.r)
 	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
 	for i := range ps {
-		if ps[i].DeletedAt != nil {
-			continue
+		if err := ctx.Err(); err != nil {
+			return v, err
 		}
 		w := b.work(c, &ps[i])
-		v.Pieces = append(v.Pieces, w.view)
-		pasteOK = pasteOK && (w.strength > 0 || ps[i].Dough != "") && w.view.Paste != nil && w.view.Paste.Short == ""
+		x := &w.view
+		v.Pieces = append(v.Pieces, PieceRow{x.ID, x.Version, x.Name, x.Wanted, x.MouldName, x.Colour, x.Swatch, x.Missing})
+		pasteOK = pasteOK && (w.strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
 		colourOK = colourOK && w.tint.settled()
-		makeOK = makeOK && w.view.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.mould != nil && w.mould.WeighedG != nil)
-		dryOK = dryOK && w.view.Dry != nil && w.never == "" && len(w.view.Dry.Stages) > 0
+		makeOK = makeOK && x.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.mould != nil && w.mould.WeighedG != nil)
+		dryOK = dryOK && x.Dry != nil && w.never == "" && len(x.Dry.Stages) > 0
 	}
-	any := len(v.Pieces) > 0
-	v.Stages = []StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", any && !slices.ContainsFunc(v.Pieces, func(p PieceView) bool { return p.Missing != "" })},
-		{3, "paste", "Paste", any && pasteOK}, {4, "colour", b.r.say("Colour"), any && colourOK}, {5, "make", "Make", any && makeOK}, {6, "dry", "Dry", any && dryOK}}
-	return v
+	some := len(v.Pieces) > 0
+	v.Stages = []StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", some && !slices.ContainsFunc(v.Pieces, func(p PieceRow) bool { return p.Missing != "" })},
+		{3, "paste", "Paste", some && pasteOK}, {4, "colour", b.r.say("Colour"), some && colourOK}, {5, "make", "Make", some && makeOK}, {6, "dry", "Dry", some && dryOK}}
+	return v, nil
 }
 
 // says what the commission goes on, in a few words.

@@ -4,14 +4,13 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 
 	"dustyfern/craft/colour"
 )
 
 // RecipeView is gels in a base.
 type RecipeView struct {
-	Key    string        `json:"key" doc:"the gels by name: what is chosen"`
+	Key    string        `json:"key" doc:"the bottles by number: what is chosen"`
 	Chosen bool          `json:"chosen"`
 	Gels   []GelDoseView `json:"gels"`
 	Total  Figure        `json:"total"`
@@ -58,9 +57,9 @@ var reachSays = map[string]string{
 func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams float64, chosen bool) *RecipeView {
 	v := &RecipeView{Gels: []GelDoseView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: chosen, Reach: reachSays[out.Reach]}
 	var parts []gelPart
-	var names []string
+	var ids []int64
 	for _, x := range out.Gels {
-		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.Name == x.Gel })
+		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.gelName() == x.Gel })
 		if i < 0 {
 			continue
 		}
@@ -78,9 +77,10 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams f
 			d.Short = fmt.Sprintf("only %s there", exactMass(b.r, l.MassG))
 		}
 		v.Gels = append(v.Gels, d)
-		parts, names = append(parts, gelPart{l, x.Dose, g}), append(names, l.Name)
+		parts, ids = append(parts, gelPart{l, x.Dose, g}), append(ids, l.ID)
 	}
-	v.Key = strings.Join(names, " + ")
+	slices.Sort(ids)
+	v.Key = lotsKey(ids)
 	total := out.TotalDose * grams / 100
 	v.Total = Figure{total, "g", trimmed(total, 2) + " g", nil}
 	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", trimmed(bandOf(parts), 1))

@@ -1,7 +1,6 @@
 package studio
 
 import (
-	"encoding/json"
 	"errors"
 	"reflect"
 	"slices"
@@ -21,13 +20,14 @@ type noun[T any] struct {
 	ver    func(*T) *int64
 	gone   func(*T) **time.Time
 	check  func(Tx, *T) error // what one field alone cannot tell
+	mayGo  func(Tx, int64) error
 }
 
 var (
 	kitchens = noun[Kitchen]{name: "kitchen", fields: kitchenFields,
 		get: func(tx Tx, _ int64) (Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
 		id: func(k *Kitchen) *int64 { return &k.ID }, ver: func(k *Kitchen) *int64 { return &k.Version }, gone: func(*Kitchen) **time.Time { return new(*time.Time) }}
-	tools = noun[Tool]{name: "tool", fields: toolFields, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
+	tools = noun[Tool]{name: "tool", fields: toolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
 		id: func(t *Tool) *int64 { return &t.ID }, ver: func(t *Tool) *int64 { return &t.Version }, gone: func(t *Tool) **time.Time { return &t.DeletedAt },
 		check: func(_ Tx, t *Tool) error {
 			if t.Shape == "sheet" && t.DepthMM > 12 {
@@ -53,8 +53,13 @@ var (
 // checkPiece refuses what the pantry's labels and the table together forbid.
 func checkPiece(tx Tx, p *Piece) error {
 	if p.MouldID != nil {
-		if _, err := tx.Tool(*p.MouldID); err != nil {
+		switch m, err := tx.Tool(*p.MouldID); {
+		case errors.Is(err, ErrNotFound):
 			return fault.New(fault.UnknownValue, "mould", "That mould is not in the tool drawer.")
+		case err != nil:
+			return err
+		case m.DeletedAt != nil:
+			return fault.New(fault.Contradiction, "mould", "%s was taken out of the tool drawer: bring it back, or choose another mould.", m.Name)
 		}
 	}
 	if p.Dough == "" {
@@ -121,16 +126,9 @@ func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in Ch
 // clashes compares a change with what became of the row since the version that
 // it was made from: nil when they merge.
 func clashes[T any](tx Tx, n *noun[T], r reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
-	var base *T
-	doc, err := tx.RowAt(n.name, id, in.Version)
-	if err != nil && !errors.Is(err, ErrNotFound) {
+	base, err := rowAt(tx, n, id, in.Version, row)
+	if err != nil {
 		return nil, err
-	}
-	if err == nil {
-		base = new(T)
-		if err := json.Unmarshal(doc, base); err != nil {
-			return nil, err
-		}
 	}
 	clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: *n.ver(row)}
 	for _, f := range n.fields {

@@ -83,6 +83,10 @@ func (r reader) say(text string) string {
 	return text
 }
 
+// sayf puts our words into the reader's and then the names in: what people call
+// their own things stays as they wrote it.
+func (r reader) sayf(format string, args ...any) string { return fmt.Sprintf(r.say(format), args...) }
+
 // pasteNames by shelf code.
 var pasteNames = map[string]string{
 	"sugarPaste": "sugar paste", "softSugarPaste": "soft sugar paste", "marshmallowPaste": "marshmallow paste", "mouldingReadyPaste": "moulding-ready paste",

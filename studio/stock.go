@@ -167,13 +167,12 @@ const leastTrimmings = 5.0
 
 // trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
-func (a *acting) trimmings(press *Step, all []Step) error {
+func (a *acting) trimmings(press *Step, c chain) error {
 	if press.Kind != "press" || press.PieceID == nil {
 		return nil
 	}
-	batch := strings.TrimSuffix(press.Op, ".press")
-	i := slices.IndexFunc(all, func(o Step) bool { return o.Op == batch+".knead" })
-	if i < 0 || press.Made == nil {
+	knead := c.byOp[strings.TrimSuffix(press.Op, ".press")+".knead"]
+	if knead == nil || press.Made == nil {
 		return nil
 	}
 	p, err := a.Piece(*press.PieceID)
@@ -182,7 +181,7 @@ func (a *acting) trimmings(press *Step, all []Step) error {
 	}
 	tub := Lot{Version: 1, Leftover: true, Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}, Kind: "sugarPaste"}
 	total, gum, most := 0.0, 0.0, 0.0
-	for _, t := range all[i].Takes {
+	for _, t := range knead.Takes {
 		l, err := a.Lot(t.Lot)
 		if err != nil {
 			return err
@@ -226,7 +225,7 @@ func (a *acting) trimmings(press *Step, all []Step) error {
 	tub.Name = "Trimmings"
 	if p.ColourFrom != "asItIs" && !isWhite(p.Swatch) {
 		tub.Swatch = &p.Swatch
-		if solid := all[i].Planned.Leaves; solid != "" {
+		if solid := knead.Planned.Leaves; solid != "" {
 			tub.Swatch = &solid
 		}
 		if p.Colour != "" {
@@ -234,12 +233,12 @@ func (a *acting) trimmings(press *Step, all []Step) error {
 		}
 	}
 	slices.Sort(tub.Allergens)
-	ls, err := a.Lots()
+	ls, err := a.LotsCalled(tub.Name)
 	if err != nil {
 		return err
 	}
 	for _, l := range ls { // of the same evening's paste there is one tub
-		if l.DeletedAt == nil && l.Leftover && l.Name == tub.Name && l.Kind == tub.Kind && sameText(l.Swatch, tub.Swatch) && slices.Equal(l.Allergens, tub.Allergens) && sameNumber(l.StrengthPercent, tub.StrengthPercent) {
+		if l.Leftover && l.Kind == tub.Kind && sameText(l.Swatch, tub.Swatch) && slices.Equal(l.Allergens, tub.Allergens) && sameNumber(l.StrengthPercent, tub.StrengthPercent) {
 			l.MassG += tub.MassG
 			l.OpenedOn, l.BestBefore = earlier(l.OpenedOn, tub.OpenedOn), earlier(l.BestBefore, tub.BestBefore)
 			return a.SaveLot(&l)

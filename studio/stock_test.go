@@ -17,7 +17,7 @@ import (
 // raw is a lot as it is kept.
 func (h *house) raw(id int64) (l studio.Lot) {
 	h.t.Helper()
-	h.ok(h.Store.In(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
 		l, err = tx.Lot(id)
 		return err
 	}))
@@ -26,7 +26,7 @@ func (h *house) raw(id int64) (l studio.Lot) {
 
 func (h *house) undoLast() {
 	h.t.Helper()
-	h.ok(h.Undo(h.t.Context(), h.slug, 0))
+	h.undo()
 }
 
 func TestABatchTakesItsPasteAndGivesItBack(t *testing.T) {
@@ -59,11 +59,11 @@ func TestABatchTakesItsPasteAndGivesItBack(t *testing.T) {
 	}
 	entry := h.lastEntry()
 	h.ok(h.Take(t.Context(), h.slug, white, "100 g", "a child"))
-	h.ok(h.Undo(t.Context(), h.slug, entry)) // the older one: grams come back, whatever went since
+	h.ok(h.Undo(t.Context(), h.slug, entry, false)) // the older one: grams come back, whatever went since
 	if got := h.raw(white).MassG; !near(got, 1900, 1e-6) {
 		t.Errorf("%.3f g are there, not 1900", got)
 	}
-	h.ok(h.Redo(t.Context(), h.slug))
+	h.redo()
 	if got := h.raw(white).MassG; !near(got, 1900-want["White"], 1e-6) {
 		t.Errorf("done again: %.3f g", got)
 	}
@@ -179,7 +179,7 @@ func TestTrimmingsComeBackAsATub(t *testing.T) {
 
 func (h *house) made(op string) (n int) {
 	h.t.Helper()
-	h.ok(h.Store.In(h.t.Context(), h.slug, func(tx studio.Tx) error {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) error {
 		st, err := tx.Step(op)
 		if err == nil && st.Made != nil {
 			n = *st.Made

@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"errors"
+	"time"
 )
 
 // Errors of Store.
@@ -10,64 +11,103 @@ var (
 	ErrNotFound = errors.New("not found")
 	ErrStale    = errors.New("changed meanwhile")
 	ErrFull     = errors.New("the disk is full")
+	ErrAway     = errors.New("the database is away")
 )
 
-// Store remembers studios. In runs f as one transaction that sees only the
-// studio of that address.
+// Store remembers studios. A read is one snapshot in which nothing is written;
+// a write is alone in its studio.
 type Store interface {
 	Studios(ctx context.Context) ([]Kitchen, error)
 	CreateStudio(ctx context.Context, k *Kitchen) error
 	CreateWith(ctx context.Context, k *Kitchen, f func(Tx) error) error // the studio and what f puts into it, or nothing
-	In(ctx context.Context, slug string, f func(Tx) error) error
+	Drop(ctx context.Context, slug string) error                        // the studio and everything in it
+	Read(ctx context.Context, slug string, f func(Tx) error) error
+	Write(ctx context.Context, slug string, f func(Tx) error) error
 	Ping(ctx context.Context) error
 }
 
+// Pulse counts what the windows of a studio were told, and from how much of what
+// was wanted its plan is made.
+type Pulse struct {
+	Told, Wanted, Made int64
+}
+
 // Tx is one transaction in one studio. Saves raise the version of a row and
-// meet ErrStale when it is no longer the one that was read.
+// meet ErrStale when it is no longer the one that was read. Lists hold no row
+// that was deleted unless it is said; what is open is read by an index of what
+// is open.
 type Tx interface {
 	Kitchen() *Kitchen
-	Lock() error // others who change this studio, or make its plan, wait until we are done
-	Plan() *Plan // nil: none was made yet
+	Plan() (*Plan, error) // nil: none was made yet
+	Pulse() (Pulse, error)
 	SaveKitchen(k *Kitchen) error
 	SavePlan(p *Plan) error
+	WantPlan() error
+	PlanMade(wanted int64) error
+	Tell() error  // other windows hear of it when this transaction holds
+	Clear() error // everything of the studio but its kitchen
 
-	Commissions() ([]Commission, error)
-	Commission(id int64) (Commission, error) // also one that was deleted
+	OpenCommissions() ([]Commission, error)
+	ClosedCommissions(skip, most int) ([]Commission, error) // the latest first
+	AllCommissions() ([]Commission, error)                  // also deleted ones
+	Commission(id int64) (Commission, error)                // also one that was deleted
 	CreateCommission(c *Commission) error
+	CreateCommissions(cs []Commission) error
 	SaveCommission(c *Commission) error
 
-	Pieces(commission int64) ([]Piece, error) // 0: of all commissions
+	Pieces(commission int64) ([]Piece, error)      // also deleted ones
+	PiecesOf(commissions []int64) ([]Piece, error) // also deleted ones
+	OpenPieces() ([]Piece, error)
 	Piece(id int64) (Piece, error)
+	PieceUsing(mould int64) (Piece, error)
 	CreatePiece(p *Piece) error
+	CreatePieces(ps []Piece) error
 	SavePiece(p *Piece) error
+	MakeRoom(commission int64, from int) error // the pieces from a place on go one down
 
 	Tools() ([]Tool, error)
+	ToolsOf(ids []int64) ([]Tool, error) // also deleted ones
 	Tool(id int64) (Tool, error)
 	CreateTool(t *Tool) error
+	CreateTools(ts []Tool) error
 	SaveTool(t *Tool) error
 
 	Lots() ([]Lot, error)
+	LotsOf(ids []int64) ([]Lot, error) // also deleted ones
+	LotsCalled(name string) ([]Lot, error)
 	Lot(id int64) (Lot, error)
 	CreateLot(l *Lot) error
+	CreateLots(ls []Lot) error
 	SaveLot(l *Lot) error
 
-	Steps(commission int64) ([]Step, error) // 0: of all commissions
+	Steps(commission int64) ([]Step, error)
+	AllSteps() ([]Step, error)
+	StepsNamed(ops []string) ([]Step, error)
+	StepsNear(most int) ([]Step, error) // whole batches of what hands are at and come to next
+	StepsDone(most int) ([]Step, error) // of open commissions, the latest first
+	ThinSteps() ([]Step, error)         // of open commissions: their times and facts, no words
+	ThinStepsOf(commissions []int64) ([]Step, error)
+	ThinStepsWithin(from, to time.Time) ([]Step, error)
+	Presses(commissions []int64) ([]Step, error) // whose pieces are not on the cake yet
+	Taken() ([]Step, error)                      // what finished steps of open commissions took out of lots
+	TakenFor(commission int64) ([]Step, error)
 	Step(op string) (Step, error)
-	ReplacePlanned(steps []Step) error // all that are no facts
-	SaveStep(s *Step) error
+	ReplaceSteps(drop []string, steps []Step) error
+	SaveStep(s *Step) error // its facts
 
-	Timers() ([]Timer, error) // those that nobody has answered
+	Timers() ([]Timer, error)  // of one's own, that nobody has answered
+	Answers() ([]Timer, error) // to clocks of waits, of open commissions
 	Timer(id int64) (Timer, error)
 	CreateTimer(t *Timer) error
 	SaveTimer(t *Timer) error
 
 	AddEntry(e *Entry) error
+	AddEntries(es []Entry) error
 	Entry(id int64) (Entry, error)
-	Entries(commission, before int64, most int) ([]Entry, error) // newest first; commission 0: of the studio
+	Entries(commission, before int64, most int) ([]Entry, error)  // newest first; commission 0: of the studio
+	EntriesSince(noun string, id, version int64) ([]Entry, error) // that changed a row after a version, newest first
 	LastEntry(which string) (Entry, error)
 	SetUndone(id int64, undone bool) error
-	EntryOf(act string) (Entry, error)                    // by the sender's number
-	RowAt(noun string, id, version int64) ([]byte, error) // a row as JSON at an earlier version
-	Clear() error                                         // everything of the studio but its kitchen
-	Tell() error                                          // other windows hear of it when this transaction holds
+	EntryOf(act string) (Entry, error) // by the sender's number
+	Prune(bench, other time.Time, most int) (int64, error)
 }

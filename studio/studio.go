@@ -10,12 +10,16 @@ import (
 	"dustyfern/craft/fault"
 )
 
-// Service is the use cases. Each is one transaction: it loads, asks the craft,
-// saves, and makes the plan anew when something it rests on has changed.
+// Service is the use cases. Each is one transaction: it loads, asks the craft
+// and saves. The plan follows beside it.
 type Service struct {
 	Store Store
 	Clock func() time.Time
 	Demo  string // address of the demo studio, "" for none
+
+	// Wake has the plan of a studio made, soon and beside the caller (Planner.Wake);
+	// nil: it is made only when Plan is called.
+	Wake func(slug string)
 }
 
 // Conflict is a change that met another one on the same field: both states.
@@ -35,50 +39,50 @@ type ChangeIn struct {
 	Set     map[string]string `json:"set" doc:"texts by field, as typed"`
 }
 
-// in is a use case that only reads.
+// in is a use case that only reads, over one snapshot.
 func (s *Service) in(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
-	return s.Store.In(ctx, slug, func(tx Tx) error {
+	return s.Store.Read(ctx, slug, func(tx Tx) error {
 		k := tx.Kitchen()
 		return f(tx, k, s.Clock().In(k.zone()))
 	})
 }
 
-// fresh is a use case that reads what follows from the plan: when a planned
-// start has passed unmarked, or a wait has begun by itself, the plan is made
-// anew first, alone. Every change makes its own plan, so nothing else is due.
+// fresh is a use case that reads what follows from the plan. A read writes
+// nothing: when the plan is due it shows the one that stands, and has a new one
+// made beside it.
 func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
 	due := false
 	err := s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		steps, err := tx.Steps(0)
+		p, err := tx.Pulse()
 		if err != nil {
 			return err
 		}
-		if due = tx.Plan() == nil || passed(steps, now) || waitDue(steps, now); due {
-			return nil
-		}
-		return f(tx, k, now)
-	})
-	if err != nil || !due {
-		return err
-	}
-	return s.alone(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		if err := s.replan(tx, k, now, "a planned start has passed"); err != nil {
+		plan, err := tx.Plan()
+		if err != nil {
 			return err
 		}
+		due = p.Made < p.Wanted || plan == nil || plan.due(now)
 		return f(tx, k, now)
 	})
+	if err == nil && due {
+		s.wake(slug)
+	}
+	return err
 }
 
-// alone is a use case that changes something or may make the plan anew: one at
-// a time in each studio, so that two windows never make two plans at once.
-func (s *Service) alone(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
-	return s.Store.In(ctx, slug, func(tx Tx) error {
-		if err := tx.Lock(); err != nil {
-			return err
-		}
-		k := tx.Kitchen()
-		return f(tx, k, s.Clock().In(k.zone()))
-	})
+// due reports whether a planned start has gone by unmarked, or the plan comes
+// from a clock that was ahead of this one.
+func (p *Plan) due(now time.Time) bool {
+	return p.Summary.DueAt != nil && now.After(*p.Summary.DueAt) || p.MadeAt.After(now.Add(aheadAtMost))
+}
+
+// aheadAtMost is how far from the future a plan may be before it is made anew.
+const aheadAtMost = time.Minute
+
+func (s *Service) wake(slug string) {
+	if s.Wake != nil {
+		s.Wake(slug)
+	}
 }
 
 // Studios lists the studios by name.
@@ -124,9 +128,25 @@ func (s *Service) CreateStudio(ctx context.Context, name string) (StudioRow, err
 	return StudioRow{k.Slug, k.Name}, nil
 }
 
-// bench gathers what pieces are worked out from.
-func (s *Service) bench(tx Tx, k *Kitchen, now time.Time) (*benchOf, error) {
-	b := &benchOf{k: k, r: reader{k}, now: now, tools: map[int64]*Tool{}}
+// DeleteStudio deletes a studio with everything in it. Its name is typed as a
+// whole, so that no slip of a finger does it.
+func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
+	err := s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
+		if strings.TrimSpace(name) != k.Name {
+			return fault.New(fault.Contradiction, "name", "Type its name as it stands: %s.", k.Name)
+		}
+		return nil
+	})
+	if err != nil {
+		return err
+	}
+	return s.Store.Drop(ctx, slug)
+}
+
+// bench gathers what pieces are worked out from: the drawer with the moulds of
+// these pieces, the pantry, and what finished steps took out of it.
+func (s *Service) bench(tx Tx, k *Kitchen, now time.Time, pieces []Piece, taken []Step) (*benchOf, error) {
+	b := &benchOf{k: k, r: reader{k}, now: now, tools: map[int64]*Tool{}, taken: takenBy(taken), kinds: kindsOf(pieces)}
 	ts, err := tx.Tools()
 	if err != nil {
 		return nil, err
@@ -134,18 +154,83 @@ func (s *Service) bench(tx Tx, k *Kitchen, now time.Time) (*benchOf, error) {
 	for i := range ts {
 		b.tools[ts[i].ID] = &ts[i]
 	}
-	ls, err := tx.Lots()
-	for _, l := range ls {
-		if l.DeletedAt == nil {
-			b.lots = append(b.lots, l)
+	var gone []int64 // moulds that were taken away and still made something
+	for _, p := range pieces {
+		if p.MouldID != nil && b.tools[*p.MouldID] == nil && !slices.Contains(gone, *p.MouldID) {
+			gone = append(gone, *p.MouldID)
 		}
 	}
-	if err != nil {
+	if len(gone) > 0 {
+		old, err := tx.ToolsOf(gone)
+		if err != nil {
+			return nil, err
+		}
+		for i := range old {
+			b.tools[old[i].ID] = &old[i]
+		}
+	}
+	if b.lots, err = tx.Lots(); err != nil {
 		return nil, err
 	}
-	steps, err := tx.Steps(0)
-	b.taken = takenBy(steps)
+	var away []int64 // bottles that were chosen and are taken away
+	for _, p := range pieces {
+		for _, id := range p.GelLots {
+			if !slices.ContainsFunc(b.lots, func(l Lot) bool { return l.ID == id }) {
+				away = append(away, id)
+			}
+		}
+	}
+	if len(away) > 0 {
+		b.away, err = tx.LotsOf(away)
+	}
 	return b, err
 }
 
-// Row use cases of the drawer, the pantry and the kitchen.
+// kindsOf counts the kinds of piece of each commission: the certainty of an
+// order is shared among them.
+func kindsOf(pieces []Piece) map[int64]int {
+	out := map[int64]int{}
+	for _, p := range pieces {
+		if p.DeletedAt == nil && p.Wanted > 0 {
+			out[p.CommissionID]++
+		}
+	}
+	return out
+}
+
+// benchOne gathers the bench for one commission.
+func (s *Service) benchOne(tx Tx, k *Kitchen, now time.Time, id int64) (b *benchOf, c Commission, ps []Piece, err error) {
+	if c, err = tx.Commission(id); err != nil {
+		return nil, c, nil, err
+	}
+	if c.DeletedAt != nil {
+		return nil, c, nil, ErrNotFound
+	}
+	all, err := tx.Pieces(id)
+	if err != nil {
+		return nil, c, nil, err
+	}
+	ps = slices.DeleteFunc(all, func(p Piece) bool { return p.DeletedAt != nil })
+	taken, err := tx.TakenFor(id)
+	if err != nil {
+		return nil, c, nil, err
+	}
+	b, err = s.bench(tx, k, now, ps, taken)
+	return b, c, ps, err
+}
+
+// benchOpen gathers the bench for all open commissions.
+func (s *Service) benchOpen(tx Tx, k *Kitchen, now time.Time) (b *benchOf, cs []Commission, ps []Piece, err error) {
+	if cs, err = tx.OpenCommissions(); err != nil {
+		return nil, nil, nil, err
+	}
+	if ps, err = tx.OpenPieces(); err != nil {
+		return nil, nil, nil, err
+	}
+	taken, err := tx.Taken()
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	b, err = s.bench(tx, k, now, ps, taken)
+	return b, cs, ps, err
+}

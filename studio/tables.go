@@ -427,7 +427,7 @@ func readTrial(r reader, text string, p *Piece, _ time.Time) error {
 	default:
 		return refuse(fault.Contradiction, "A weight is wanted here, such as 4.2 g.")
 	}
-	if g < 0.01 || g > 50000 {
+	if lo < 0.01 || hi > 50000 {
 		return refuse(fault.OutOfRange, "A piece weighs from 0.01 g to 50 kg.")
 	}
 	p.TrialG, p.TrialLowG, p.TrialHighG, p.TrialText, p.TrialEstimate = &g, &lo, &hi, text, q.Dimension == "volume"

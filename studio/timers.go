@@ -2,8 +2,11 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"regexp"
+	"slices"
+	"strconv"
 	"strings"
 	"time"
 
@@ -11,8 +14,8 @@ import (
 	"dustyfern/craft/measure"
 )
 
-// Timer is a clock that runs on the server: it outlives the window and the
-// program that began it.
+// Timer is a clock of one's own, or the answer to one that follows from a step:
+// those are never kept themselves.
 type Timer struct {
 	ID           int64      `json:"id,omitempty"`
 	Version      int64      `json:"version,omitempty"`
@@ -30,7 +33,7 @@ type Timer struct {
 // TimerView is a running timer; the browser counts down to Rings by the
 // server's clock.
 type TimerView struct {
-	ID        int64  `json:"id"`
+	ID        string `json:"id" doc:"its address"`
 	Kind      string `json:"kind"`
 	Says      string `json:"says"`
 	Starts    int64  `json:"starts" doc:"ms since 1970, by the server's clock"`
@@ -44,7 +47,7 @@ func timerView(t *Timer, now time.Time) TimerView {
 	if cord == "" {
 		cord = "rest"
 	}
-	return TimerView{t.ID, t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), SayTime(t.RingsAt, now), cord}
+	return TimerView{t.key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), SayTime(t.RingsAt, now), cord}
 }
 
 // openWarning is how long before its sheet skins an open piece is called.
@@ -53,47 +56,12 @@ const openWarning = 2 * time.Minute
 // markSays is what may be done at a mark of drying.
 var markSays = map[string]string{"touch": "may be touched: it has a skin", "lift": "may be lifted: it holds its curve", "join": "is firm: lift, join, assemble"}
 
-// startTimers starts the clocks of a wait that begins.
-func startTimers(tx Tx, st *Step, at time.Time) error {
-	start := func(kind, says string, rings time.Time) error {
-		return tx.CreateTimer(&Timer{Version: 1, CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, StartsAt: at, RingsAt: rings})
-	}
-	switch st.Kind {
-	case "rest":
-		return start("rest", "Over: "+lowerFirst(st.Title), st.PlannedEnd)
-	case "air":
-		return start("dew", "Matt: "+lowerFirst(st.Title), st.PlannedEnd)
-	case "settle":
-		return start("rest", "It has taken hold: "+lowerFirst(st.Title), st.PlannedEnd)
-	case "dry":
-		what := strings.TrimPrefix(st.Title, "Dry ")
-		if i := strings.LastIndex(what, " on "); i > 0 {
-			what = what[:i]
-		}
-		for _, m := range st.Planned.Marks {
-			if err := start(m.Kind, upperFirst(what)+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute)); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
-}
-
-// answerOf marks the timers of a step as answered: n 0 for all of them.
-func answerOf(tx Tx, op, kind string, n int, now time.Time) error {
-	ts, err := tx.Timers()
-	if err != nil {
-		return err
-	}
-	for i := range ts {
-		if t := &ts[i]; t.Op == op && (kind == "" || t.Kind == kind) && (n == 0 || t.N == n) {
-			t.AnsweredAt = &now
-			if err := tx.SaveTimer(t); err != nil {
-				return err
-			}
-		}
-	}
-	return nil
+// running are the clocks that run now, soonest first: one's own, and those that
+// follow from steps.
+func running(own []Timer, steps []Step, answers []Timer) []Timer {
+	out := append(slices.Clone(own), clocks(steps, answers)...)
+	slices.SortStableFunc(out, func(a, b Timer) int { return a.RingsAt.Compare(b.RingsAt) })
+	return out
 }
 
 var hoursAndMinutes = regexp.MustCompile(`^\s*\d+\s*h(ours?)?\s*\d+\s*$`)
@@ -112,7 +80,7 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 			text += " min"
 		}
 		p, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("time")})
-		if err != nil {
+		if err != nil || p.Ambiguous {
 			return fault.New(fault.Syntax, "minutes", "Write minutes, such as 8 or 1 h 30.")
 		}
 		if *p.Value < 1.0/60 || *p.Value > 7*1440 {
@@ -126,24 +94,46 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 	return out, err
 }
 
-// AnswerTimer stops a timer, ringing or not. A repeat does nothing.
-func (s *Service) AnswerTimer(ctx context.Context, slug string, id int64) (out BenchView, err error) {
+// AnswerTimer stops a clock, ringing or not. One that somebody has answered
+// already stays answered.
+func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		t, err := a.Timer(id)
+		a.bench = true
+		at := a.now.Truncate(time.Second)
+		if id, err := strconv.ParseInt(key, 10, 64); err == nil {
+			t, err := a.Timer(id)
+			if err != nil || t.AnsweredAt != nil || t.DeletedAt != nil {
+				return err
+			}
+			a.say(0, "answered the timer: %s", t.Says)
+			t.AnsweredAt = &at
+			return a.SaveTimer(&t)
+		}
+		op, _, _ := strings.Cut(key, "~")
+		st, err := a.Step(op)
+		if errors.Is(err, ErrNotFound) {
+			return overtaken("What that clock ran for is no longer in the plan.")
+		}
 		if err != nil {
 			return err
 		}
-		if t.AnsweredAt != nil || t.DeletedAt != nil {
-			return nil
+		steps, err := a.Steps(st.CommissionID)
+		if err != nil {
+			return err
 		}
-		a.bench = true
-		commission := int64(0)
-		if t.CommissionID != nil {
-			commission = *t.CommissionID
+		answers, err := a.Answers()
+		if err != nil {
+			return err
 		}
-		a.say(commission, "answered the timer: %s", t.Says)
-		t.AnsweredAt = new(a.now.Truncate(time.Second))
-		return a.SaveTimer(&t)
+		all := clocks(Derived(steps, a.now), answers)
+		i := slices.IndexFunc(all, func(t Timer) bool { return t.key() == key })
+		if i < 0 {
+			return nil // answered, or its step went on: it is silent already
+		}
+		t := all[i]
+		t.Version, t.AnsweredAt = 1, &at
+		a.say(st.CommissionID, "answered the timer: %s", t.Says)
+		return a.CreateTimer(&t)
 	}, s.showBench(&out))
 	return out, err
 }

@@ -138,7 +138,29 @@ func gelOfLot(l *Lot) (colour.Gel, error) {
 		half = *l.HalfTimeHours
 	}
 	mean, _, _ := l.ratio()
-	return g.Named(l.Name, mean, deepening, half), nil
+	return g.Named(l.gelName(), mean, deepening, half), nil
+}
+
+// gelName is what a bottle is called in a recipe: two may have one name.
+func (l *Lot) gelName() string { return fmt.Sprint(l.ID) }
+
+// lotsKey is the address of a set of bottles; "" for none.
+func lotsKey(ids []int64) string {
+	var out []string
+	for _, id := range ids {
+		out = append(out, fmt.Sprint(id))
+	}
+	return strings.Join(out, "+")
+}
+
+// lotName is what a lot is called, also one that is used up.
+func (b *benchOf) lotName(id int64) string {
+	for _, l := range slices.Concat(b.lots, b.away) {
+		if l.ID == id {
+			return l.Name
+		}
+	}
+	return "A gel that was chosen"
 }
 
 // gelLots are the bottles that may go into what a commission eats.
@@ -200,7 +222,7 @@ func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot) (colour.
 		}
 		mean, _, _ := l.ratio()
 		gels = append(gels, g)
-		key += fmt.Sprintf("|%s %s %.4f", l.Name, *l.Swatch, mean)
+		key += fmt.Sprintf("|%d %s %.4f", l.ID, *l.Swatch, mean)
 	}
 	return once(key, func() (colour.RecipeOut, error) {
 		return colour.Recipe(colour.RecipeIn{Target: target, Base: base, Gels: gels})
@@ -293,13 +315,13 @@ func (b *benchOf) colour(w *worked) {
 func (b *benchOf) fromBottles(w *worked, t *tint) {
 	lots, _ := b.gelLots(w.c)
 	lots = slices.DeleteFunc(lots, func(l *Lot) bool { return b.there(w, l) <= 0 })
-	if w.p.Gels != "" {
+	if len(w.p.GelLots) > 0 {
 		var few []*Lot
-		for name := range strings.SplitSeq(w.p.Gels, " + ") {
-			if i := slices.IndexFunc(lots, func(l *Lot) bool { return l.Name == name }); i >= 0 {
+		for _, id := range w.p.GelLots {
+			if i := slices.IndexFunc(lots, func(l *Lot) bool { return l.ID == id }); i >= 0 {
 				few = append(few, lots[i])
 			} else {
-				t.missing = name + " is no longer in the pantry: the best of what is there is taken."
+				t.missing = b.lotName(id) + " is no longer in the pantry: the best of what is there is taken."
 			}
 		}
 		if t.missing == "" {
@@ -319,7 +341,7 @@ func (b *benchOf) fromBottles(w *worked, t *tint) {
 	var gels []colour.Gel
 	var doses []float64
 	for _, x := range out.Gels {
-		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.Name == x.Gel })
+		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.gelName() == x.Gel })
 		g, err := gelOfLot(lots[i])
 		if err != nil {
 			continue

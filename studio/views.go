@@ -193,7 +193,19 @@ type CommissionView struct {
 	Cautions []caution.Caution `json:"cautions"`
 	Stages   []StageMark       `json:"stages"`
 	Frond    []Leaf            `json:"frond"`
-	Pieces   []PieceView       `json:"pieces"`
+	Pieces   []PieceRow        `json:"pieces"`
+}
+
+// PieceRow is a piece in the list of its commission.
+type PieceRow struct {
+	ID        int64  `json:"id"`
+	Version   int64  `json:"version"`
+	Name      string `json:"name"`
+	Wanted    int    `json:"wanted"`
+	MouldName string `json:"mouldName"`
+	Colour    string `json:"colour"`
+	Swatch    string `json:"swatch"`
+	Missing   string `json:"missing"`
 }
 
 // CommissionRow is a commission in the list.

@@ -87,11 +87,7 @@ func (s *Service) pressOf(tx Tx, k *Kitchen, now time.Time, op string) (*Tool, *
 	if err != nil {
 		return nil, nil, err
 	}
-	c, err := tx.Commission(p.CommissionID)
-	if err != nil {
-		return nil, nil, err
-	}
-	b, err := s.bench(tx, k, now)
+	b, c, _, err := s.benchOne(tx, k, now, p.CommissionID)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -102,58 +98,59 @@ func (s *Service) pressOf(tx Tx, k *Kitchen, now time.Time, op string) (*Tool, *
 	return w.mould, w, nil
 }
 
-// Weigh puts a weight beside what is aimed at in a press ("" for none).
-func (s *Service) Weigh(ctx context.Context, slug, op string, now Weight) (out WeightView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, at time.Time) error {
-		r := reader{k}
-		out = WeightView{Plugged: now.Plugged, Why: upperFirst(now.Why), Stable: now.Stable, Verdict: "none"}
-		if now.Grams != nil {
-			out.Text = measureStep(*now.Grams, 0.01)
-		}
-		if now.Settled != nil && *now.Settled >= 0.01 {
-			out.Settled = *now.Settled
-		}
+// Aim is what one ball of a press is aimed at.
+type Aim struct {
+	Grams   float64
+	lo, hi  float64 // 0: nothing is aimed at
+	says    string
+	mould   string
+	weighed string
+}
+
+// AimAt reads what is aimed at in a press ("" for none).
+func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
+	aim := &Aim{}
+	err := s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		if op == "" {
 			return nil
 		}
-		m, w, err := s.pressOf(tx, k, at, op)
+		m, w, err := s.pressOf(tx, k, now, op)
 		if err != nil {
 			return err
 		}
-		out.Weighed, out.MouldSay = m.weighedSays(r), m.Name
-		if w.view.Make == nil {
-			return nil
-		}
-		lo, hi := w.batch.LowG, w.batch.HighG
-		out.Aim = fmt.Sprintf("%s, %s", w.view.Make.Ball.Text, w.view.Make.Tolerance)
-		if now.Grams == nil || hi <= lo {
-			return nil
-		}
-		g := *now.Grams
-		out.Place = (g - lo) / (hi - lo)
-		switch {
-		case g < lo-1e-9:
-			out.Verdict = "under"
-		case g > hi+1e-9:
-			out.Verdict = "over"
-		default:
-			out.Verdict = "good"
+		aim.mould, aim.weighed = m.Name, m.weighedSays(reader{k})
+		if mk := w.view.Make; mk != nil {
+			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.batch.LowG, w.batch.HighG
+			aim.says = fmt.Sprintf("%s, %s", mk.Ball.Text, mk.Tolerance)
 		}
 		return nil
 	})
-	return out, err
+	return aim, err
 }
 
-// Aim is the grams of a ball of a press.
-func (s *Service) Aim(ctx context.Context, slug, op string) (grams float64, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
-		_, w, err := s.pressOf(tx, k, now, op)
-		if err == nil && w.view.Make != nil {
-			grams = w.view.Make.Ball.Value
-		}
-		return err
-	})
-	return grams, err
+// View puts a weight beside what is aimed at.
+func (a *Aim) View(now Weight) WeightView {
+	out := WeightView{Plugged: now.Plugged, Why: upperFirst(now.Why), Stable: now.Stable, Verdict: "none", Aim: a.says, Weighed: a.weighed, MouldSay: a.mould}
+	if now.Grams != nil {
+		out.Text = measureStep(*now.Grams, 0.01)
+	}
+	if now.Settled != nil && *now.Settled >= 0.01 {
+		out.Settled = *now.Settled
+	}
+	if now.Grams == nil || a.hi <= a.lo {
+		return out
+	}
+	g := *now.Grams
+	out.Place = (g - a.lo) / (a.hi - a.lo)
+	switch {
+	case g < a.lo-1e-9:
+		out.Verdict = "under"
+	case g > a.hi+1e-9:
+		out.Verdict = "over"
+	default:
+		out.Verdict = "good"
+	}
+	return out
 }
 
 // KeepWeight keeps a weighed piece on its mould: text as people write it.

@@ -14,22 +14,22 @@ func TestABallBesideItsTolerance(t *testing.T) {
 	h, m, o := stocked(t)
 	h.piece(o, m, nil) // the mould's piece weighs 4 g: from 3.92 to 4.16
 	press := h.steps("press")[0].Op
+	aim, err := h.AimAt(t.Context(), h.slug, press)
+	h.ok(err)
 	for g, want := range map[float64]string{3.9: "under", 3.92: "good", 4.04: "good", 4.16: "good", 4.2: "over"} {
-		v, err := h.Weigh(t.Context(), h.slug, press, studio.Weight{Plugged: true, Stable: true, Grams: &g})
-		h.ok(err)
+		v := aim.View(studio.Weight{Plugged: true, Stable: true, Grams: &g})
 		if v.Verdict != want || !strings.Contains(v.Aim, "from 3.92 g to 4.16 g") || math.Abs(v.Place-(g-3.92)/0.24) > 1e-9 {
 			t.Errorf("%v g: %+v", g, v)
 		}
 	}
-	v, err := h.Weigh(t.Context(), h.slug, press, studio.Weight{Why: "the scale does not answer"})
-	h.ok(err)
+	v := aim.View(studio.Weight{Why: "the scale does not answer"})
 	if v.Plugged || v.Verdict != "none" || v.Why != "The scale does not answer" {
 		t.Errorf("%+v", v)
 	}
-	_, err = h.Weigh(t.Context(), h.slug, h.steps("putOn")[0].Op, studio.Weight{})
+	_, err = h.AimAt(t.Context(), h.slug, h.steps("putOn")[0].Op)
 	h.refused(err, "op", "pressed in a mould")
-	if aim, err := h.Aim(t.Context(), h.slug, press); err != nil || math.Abs(aim-4) > 0.1 {
-		t.Error(aim, err)
+	if math.Abs(aim.Grams-4) > 0.1 {
+		t.Error(aim.Grams)
 	}
 }
 
@@ -59,7 +59,7 @@ func TestWeighInsSharpenTheWeight(t *testing.T) {
 	if says := h.journal(o)[0].Says; says != "weighed a piece of Leaf: 4.5 g" {
 		t.Error(says)
 	}
-	_, err := h.TakeBack(t.Context(), h.slug)
+	_, err := h.back()
 	h.ok(err)
 	if v := h.view(o, p).Make; v.From != "the trial piece" {
 		t.Errorf("taken back: %+v", v)

@@ -24,7 +24,9 @@ type benchOf struct {
 	now   time.Time
 	tools map[int64]*Tool
 	lots  []Lot
+	away  []Lot // bottles that pieces chose and that were taken away
 	taken map[int64]map[int64]float64 // by piece, then lot: grams that finished steps took
+	kinds map[int64]int               // by commission: kinds of piece with something wanted
 }
 
 // worked is a piece with everything that follows from it.
@@ -214,7 +216,8 @@ func (b *benchOf) quantity(w *worked) {
 	if m != nil {
 		cavities, copies = m.Cavities, m.Copies
 	}
-	batch, err := piece.Batch(piece.BatchIn{Wanted: &p.Wanted, PieceG: &one.MassG, ScaleStepG: &b.k.ScaleStepG, Breakage: &b.k.Breakage, Cavities: &cavities, Moulds: &copies})
+	kinds := min(200, max(1, b.kinds[p.CommissionID]))
+	batch, err := piece.Batch(piece.BatchIn{Wanted: &p.Wanted, PieceG: &one.MassG, ScaleStepG: &b.k.ScaleStepG, Breakage: &b.k.Breakage, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
 	if err != nil {
 		w.view.Missing = sentence(err)
 		return
@@ -239,9 +242,9 @@ func (b *benchOf) quantity(w *worked) {
 	if batch.TooCoarse {
 		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.r.mass(*batch.RopeG), *batch.RopePieces))
 	}
-	mk.Balls = Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &Why{Rule: "Make the least count that leaves enough whole with 95 % certainty.",
-		Formula: "breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
-			{"chance that they suffice", trimmed(batch.Probability*100, 1) + " %"}}}}
+	mk.Balls = Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
+		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
+			{"kinds in this order", fmt.Sprint(kinds)}, {"asked of each", trimmed(batch.CertaintyEach*100, 2) + " %"}, {"chance that they suffice", trimmed(batch.Probability*100, 1) + " %"}}}}
 	mk.Spares = fmt.Sprintf("%d spares: enough with %s %%", batch.Spares, trimmed(math.Floor(batch.Probability*1000)/10, 1))
 	mk.Paste = Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
 		Values: []Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}

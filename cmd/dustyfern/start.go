@@ -352,6 +352,10 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	following, unfollow := context.WithCancel(context.Background())
 	defer unfollow()
 	go d.store.Listen(following, live.Tell)
+	planner := studio.NewPlanner(following, service, d.log)
+	service.Wake = planner.Wake
+	defer planner.Wait()
+	defer unfollow()
 	scale, err := d.openScale(following)
 	if err != nil {
 		return fail("the stand-in for a scale cannot listen: %v.", err)

@@ -1,6 +1,8 @@
 package bench
 
 import (
+	"context"
+	"errors"
 	"fmt"
 	"slices"
 
@@ -130,6 +132,7 @@ func (t *task) backIntoWindow(x int, s *step, open []bool) int {
 // search holds the best plan so far.
 type search struct {
 	t       *task
+	stop    func() bool // the time is up: the best so far will do
 	rank    []int
 	best    *pass
 	value   vector
@@ -203,8 +206,11 @@ func (s *search) backward(targets []int, open []bool, which []int) bool {
 		if which != nil && !slices.Contains(which, k) {
 			continue
 		}
+		if s.stop() {
+			break
+		}
 		p, ok := newPass(s.t, true, open, least, most)
-		if ok && p.run(key) {
+		if ok && p.run(key, s.stop) {
 			any = true
 			if s.offer(p) {
 				s.targets = targets
@@ -233,8 +239,11 @@ func (s *search) forward(open []bool) {
 		}
 	}
 	for _, key := range s.t.keys(least, most, false) {
+		if s.best != nil && s.stop() {
+			return
+		}
 		p, ok := newPass(s.t, false, open, least, bound)
-		if ok && p.run(key) {
+		if ok && p.run(key, s.stop) {
 			s.offer(p)
 		}
 	}
@@ -259,8 +268,8 @@ func (t *task) windowsOpen(onlyPreferred bool) []bool {
 
 // plan finds a complete plan: backward from the hand-overs with the margin
 // kept, with less of it, then late by as little as the forward passes show.
-func (t *task) plan(order []string) (*search, error) {
-	s := &search{t: t, rank: rankOf(order)}
+func (t *task) plan(order []string, stop func() bool) (*search, error) {
+	s := &search{t: t, rank: rankOf(order), stop: stop}
 	all, liked := t.windowsOpen(false), t.windowsOpen(true)
 	if _, stuck := t.earliest(all); stuck >= 0 {
 		return nil, fault.New(NoPlace, at("windows"), "Step %q finds no place in the hours that are given, even late: open a later window.", t.steps[stuck].id)
@@ -278,6 +287,9 @@ func (t *task) plan(order []string) (*search, error) {
 	if !got {
 		s.forward(all)
 		s.lateAsLittle(all)
+	}
+	if s.best == nil && stop() {
+		return nil, ErrTime
 	}
 	if s.best == nil {
 		return nil, fault.New(NoPlace, at("windows"), "No plan was found in the hours that are given: open another window, or take a commission out.")
@@ -303,7 +315,7 @@ func (s *search) lateAsLittle(open []bool) {
 		}
 	}
 	over := t.ends(0)
-	for share, step := 1.0, 0.5; step > 1.0/128; step /= 2 {
+	for share, step := 1.0, 0.5; step > 1.0/128 && !s.stop(); step /= 2 {
 		targets := slices.Clone(over)
 		for c := range targets {
 			targets[c] += int(share * float64(reach[c]-over[c]))
@@ -327,7 +339,7 @@ func (s *search) fewerSessions() {
 		return
 	}
 	open := slices.Clone(s.best.open)
-	for improved := true; improved && tries > 0; {
+	for improved := true; improved && tries > 0 && !s.stop(); {
 		improved = false
 		used := map[int]int{}
 		for i, w := range s.best.window {
@@ -353,7 +365,7 @@ func (s *search) fewerSessions() {
 			return used[a] - used[b]
 		})
 		for _, w := range order {
-			if tries--; tries <= 0 {
+			if tries--; tries <= 0 || s.stop() {
 				return
 			}
 			shut := slices.Clone(open)
@@ -406,8 +418,21 @@ func readOrder(o any) ([]string, error) {
 	return nil, fault.New(fault.Syntax, "order", "The order is a word or a list of names.")
 }
 
+// ErrTime is a search that had to end before it found any plan.
+var ErrTime = errors.New("the time was up before a plan was found")
+
 // Build makes a plan for an instance. The same input gives the same plan.
 func Build(in BuildIn) (Plan, error) {
+	return made(in, func() bool { return false })
+}
+
+// BuildWithin makes a plan while ctx lasts: the best that was found by then, or
+// ErrTime when there was none.
+func BuildWithin(ctx context.Context, in BuildIn) (Plan, error) {
+	return made(in, func() bool { return ctx.Err() != nil })
+}
+
+func made(in BuildIn, stop func() bool) (Plan, error) {
 	if in.Instance == nil {
 		return Plan{}, fault.New(fault.Required, "instance", "What is to be planned?")
 	}
@@ -422,7 +447,7 @@ func Build(in BuildIn) (Plan, error) {
 	if err != nil {
 		return Plan{}, err
 	}
-	s, err := t.plan(order)
+	s, err := t.plan(order, stop)
 	if err != nil {
 		return Plan{}, err
 	}

@@ -232,9 +232,12 @@ func (p *pass) bounds(i int) (lb, ub, tied, loose int) {
 	return lb, ub, tied, loose
 }
 
+// lookEvery is after how many steps a pass asks whether its time is up.
+const lookEvery = 64
+
 // run puts all steps down; key orders those that are not tied to one that
-// stands. It reports whether it came through.
-func (p *pass) run(key []int) bool {
+// stands. It reports whether it came through before stop said so.
+func (p *pass) run(key []int, stop func() bool) bool {
 	t := p.t
 	n := len(t.steps)
 	waiting := make([]int, n) // neighbours on the far side that do not stand yet
@@ -270,7 +273,7 @@ func (p *pass) run(key []int) bool {
 	when := make([]int, n) // order in which steps were put down
 	clock := 1
 	for jumps, puts := 0, 0; todo > 0; puts++ {
-		if puts > 8*n+200 {
+		if puts > 8*n+200 || puts%lookEvery == 0 && stop() {
 			return false
 		}
 		best, bestTied := -1, -1

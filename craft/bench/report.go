@@ -92,7 +92,7 @@ func (t *task) report(s *search) Plan {
 	unsettled := slices.Clone(p.start)
 	p.settle()
 	v := p.value()
-	slackStart, whole := t.slack(p, v)
+	slackStart, whole := t.slack(p, v, s.stop)
 	out := Plan{Format: PlanFormat, Instance: t.in.Name, Feasible: v[0] == 0, Objective: v[:7], Span: v[7], SlackOfWhole: whole, Gap: -1,
 		Ops: []Planned{}, Holds: []Held{}, CriticalChain: []string{}, Loads: []Load{}, Warnings: t.warnings}
 	begin := far
@@ -198,7 +198,7 @@ func (p *pass) settle() {
 // slack is a second complete plan that begins no step earlier, ends by the
 // hand-overs and opens no further off hours; when none is found, each step's
 // own room with all others kept.
-func (t *task) slack(p *pass, v vector) ([]int, bool) {
+func (t *task) slack(p *pass, v vector, stop func() bool) ([]int, bool) {
 	open := make([]bool, len(t.windows))
 	for w := range open {
 		open[w] = t.windows[w].preferred || slices.Contains(p.window, w)
@@ -214,7 +214,7 @@ func (t *task) slack(p *pass, v vector) ([]int, bool) {
 	}
 	for _, key := range t.keys(p.start, most, true) {
 		q, ok := newPass(t, true, open, slices.Clone(p.start), most)
-		if ok && q.run(key) && q.value()[2] <= v[2] && q.value()[0] <= v[0] {
+		if ok && q.run(key, stop) && q.value()[2] <= v[2] && q.value()[0] <= v[0] {
 			return q.start, true
 		}
 	}

@@ -1,0 +1,164 @@
+package store
+
+import (
+	"database/sql"
+	"time"
+
+	"dustyfern/studio"
+)
+
+func stepOf(r *stepRow) studio.Step    { return r.Step }
+func timerOf(r *timerRow) studio.Timer { return r.Timer }
+
+func (t *tx) Steps(commission int64) ([]studio.Step, error) {
+	return list(t.db.Where("commission_id = ?", commission).Order("coalesce(actual_start, planned_start), id"), stepOf)
+}
+
+func (t *tx) AllSteps() ([]studio.Step, error) {
+	return list(t.db.Order("commission_id, coalesce(actual_start, planned_start), id"), stepOf)
+}
+
+func (t *tx) StepsNamed(ops []string) ([]studio.Step, error) {
+	if len(ops) == 0 {
+		return nil, nil
+	}
+	return list(t.db.Where("op IN ?", ops).Order("planned_start, id"), stepOf)
+}
+
+// near finds the batches that hands are at or come to next: whole batches, so
+// that what follows from their facts can be derived.
+const near = `WITH todo AS (
+	SELECT batch, commission_id FROM steps WHERE attended AND actual_end IS NULL AND ` + openOnes + ` ORDER BY (actual_start IS NULL), planned_start, id LIMIT ?
+), begun AS (
+	SELECT s.batch FROM steps s WHERE s.attended AND s.actual_start IS NOT NULL AND s.` + openOnes + `
+	AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = s.commission_id AND p.op = s.after AND p.attended AND p.actual_end IS NOT NULL AND p.piece_id IS NULL)
+)
+SELECT * FROM steps WHERE batch IN (SELECT batch FROM todo UNION SELECT batch FROM begun) AND ` + openOnes + ` ORDER BY coalesce(actual_start, planned_start), id`
+
+func (t *tx) StepsNear(most int) ([]studio.Step, error) {
+	var rows []stepRow
+	if err := t.db.Raw(near, most).Scan(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]studio.Step, len(rows))
+	for i := range rows {
+		out[i] = rows[i].Step
+	}
+	return out, nil
+}
+
+func (t *tx) StepsDone(most int) ([]studio.Step, error) {
+	return list(t.db.Where("attended AND actual_end IS NOT NULL AND "+openOnes).Order("actual_end DESC, id DESC").Limit(most), stepOf)
+}
+
+// thin are the columns that progress is told by, without words or numbers.
+const thin = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, ''),
+	coalesce((s.planned ->> 'decides')::boolean, false), coalesce(s.planned ->> 'swatch', ''), coalesce(s.planned ->> 'window', ''), coalesce(s.planned ->> 'colour', ''), coalesce((s.planned ->> 'cleanDown')::int, 0), coalesce(s.planned ->> 'name', '') FROM steps s WHERE `
+
+func (t *tx) thin(where string, args ...any) ([]studio.Step, error) {
+	rows, err := t.db.Raw(thin+where+" ORDER BY coalesce(s.actual_start, s.planned_start), s.id", args...).Rows()
+	if err != nil {
+		return nil, err
+	}
+	defer rows.Close()
+	var out []studio.Step
+	for rows.Next() {
+		var s studio.Step
+		var piece sql.NullInt64
+		var start, end *time.Time
+		if err := rows.Scan(&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &start, &end, &s.Planned.After, &s.Planned.Latest, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name); err != nil {
+			return nil, err
+		}
+		if piece.Valid {
+			s.PieceID = &piece.Int64
+		}
+		s.ActualStart, s.ActualEnd = start, end
+		out = append(out, s)
+	}
+	return out, rows.Err()
+}
+
+func (t *tx) ThinSteps() ([]studio.Step, error) { return t.thin("s." + openOnes) }
+
+func (t *tx) ThinStepsOf(commissions []int64) ([]studio.Step, error) {
+	return t.thin("s.commission_id IN ?", commissions)
+}
+
+func (t *tx) ThinStepsWithin(from, to time.Time) ([]studio.Step, error) {
+	return t.thin("s."+openOnes+" AND coalesce(s.actual_end, s.planned_end) >= ? AND coalesce(s.actual_start, s.planned_start) < ?", from, to)
+}
+
+func (t *tx) Presses(commissions []int64) ([]studio.Step, error) {
+	return list(t.db.Where(`kind = 'press' AND commission_id IN ? AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = steps.commission_id AND p.kind = 'putOn' AND p.actual_end IS NOT NULL)`, commissions).Order("coalesce(actual_start, planned_start), id"), stepOf)
+}
+
+func (t *tx) Taken() ([]studio.Step, error) {
+	return list(t.db.Select("op, piece_id, takes").Where("takes <> '[]' AND "+openOnes), stepOf)
+}
+
+func (t *tx) TakenFor(commission int64) ([]studio.Step, error) {
+	return list(t.db.Select("op, piece_id, takes").Where("takes <> '[]' AND commission_id = ?", commission), stepOf)
+}
+
+func (t *tx) Step(op string) (studio.Step, error) { return take(t.db.Where("op = ?", op), stepOf) }
+
+// ReplaceSteps drops some steps and puts others in; one that is there already
+// stays as it is.
+func (t *tx) ReplaceSteps(drop []string, steps []studio.Step) error {
+	for len(drop) > 0 {
+		n := min(len(drop), 1000)
+		if err := t.db.Exec("DELETE FROM steps WHERE op IN ?", drop[:n]).Error; err != nil {
+			return err
+		}
+		drop = drop[n:]
+	}
+	if len(steps) == 0 {
+		return nil
+	}
+	rows := make([]stepRow, len(steps))
+	for i := range steps {
+		rows[i] = stepRow{steps[i]}
+		rows[i].ID = 0
+	}
+	return t.db.Clauses(doNothing).CreateInBatches(rows, inBatches).Error
+}
+
+// SaveStep writes what happened of a step; its words stay as they were planned.
+func (t *tx) SaveStep(s *studio.Step) error {
+	r := stepRow{*s}
+	was := r.Version
+	r.Version++
+	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes").Updates(&r)
+	switch {
+	case res.Error != nil:
+		return res.Error
+	case res.RowsAffected == 0:
+		return studio.ErrStale
+	}
+	*s = r.Step
+	return nil
+}
+
+func (t *tx) Timers() ([]studio.Timer, error) {
+	return list(t.db.Where("kind = 'own' AND answered_at IS NULL AND deleted_at IS NULL").Order("rings_at, id"), timerOf)
+}
+
+func (t *tx) Answers() ([]studio.Timer, error) {
+	return list(t.db.Where("kind <> 'own' AND deleted_at IS NULL AND "+openOnes), timerOf)
+}
+
+func (t *tx) Timer(id int64) (studio.Timer, error) { return take(t.db.Where("id = ?", id), timerOf) }
+
+func (t *tx) CreateTimer(x *studio.Timer) error {
+	r := timerRow{*x}
+	err := t.db.Create(&r).Error
+	*x = r.Timer
+	return err
+}
+
+func (t *tx) SaveTimer(x *studio.Timer) error {
+	r := timerRow{*x}
+	err := save(t.db, &r, x.ID, &r.Version)
+	*x = r.Timer
+	return err
+}

@@ -1,0 +1,291 @@
+package store
+
+import (
+	"fmt"
+	"strings"
+
+	"gorm.io/gorm"
+
+	"dustyfern/studio"
+)
+
+type tx struct {
+	db      *gorm.DB
+	kitchen *studio.Kitchen
+}
+
+func (t *tx) Kitchen() *studio.Kitchen { return t.kitchen }
+
+// lockSpace sets our advisory locks apart from anybody else's.
+const lockSpace = 8017
+
+// lock waits for its turn among all copies of the program, then reads the
+// kitchen anew: it may have changed while we waited.
+func (t *tx) lock() error {
+	if err := t.db.Exec("SELECT pg_advisory_xact_lock(?, ?)", lockSpace, t.kitchen.ID).Error; err != nil {
+		return err
+	}
+	row, err := take(t.db.Where("id = ?", t.kitchen.ID), func(r *kitchenRow) studio.Kitchen { return r.Kitchen })
+	if err == nil {
+		*t.kitchen = row
+	}
+	return err
+}
+
+func (t *tx) Plan() (*studio.Plan, error) {
+	rows, err := list(t.db.Limit(1), func(r *planRow) studio.Plan { return r.Plan })
+	if err != nil || len(rows) == 0 {
+		return nil, err
+	}
+	return &rows[0], nil
+}
+
+func (t *tx) SavePlan(p *studio.Plan) error {
+	if err := t.db.Exec("DELETE FROM plans").Error; err != nil {
+		return err
+	}
+	return t.db.Create(&planRow{*p}).Error
+}
+
+func (t *tx) Pulse() (p studio.Pulse, err error) {
+	return p, t.db.Raw("SELECT told, wanted, made FROM pulses").Scan(&p).Error
+}
+
+// WantPlan says that the plan must follow what this transaction does.
+func (t *tx) WantPlan() error {
+	return t.db.Exec("INSERT INTO pulses (told, wanted) VALUES (0, 1) ON CONFLICT (studio_id) DO UPDATE SET wanted = pulses.wanted + 1").Error
+}
+
+// PlanMade says from how much of what was wanted the plan is made.
+func (t *tx) PlanMade(wanted int64) error {
+	return t.db.Exec("INSERT INTO pulses (made) VALUES (?) ON CONFLICT (studio_id) DO UPDATE SET made = excluded.made", wanted).Error
+}
+
+// channel is where changes are told: the payload is the studio's id and its
+// count of what was told.
+const channel = "dustyfern"
+
+func (t *tx) Tell() error {
+	return t.db.Exec(`WITH p AS (INSERT INTO pulses (told) VALUES (1) ON CONFLICT (studio_id) DO UPDATE SET told = pulses.told + 1 RETURNING told)
+		SELECT pg_notify(?, ? || ' ' || told) FROM p`, channel, fmt.Sprint(t.kitchen.ID)).Error
+}
+
+// save writes a row over the version it was read at. Select("*") writes zero
+// values as well.
+func save(db *gorm.DB, row any, id int64, version *int64) error {
+	was := *version
+	*version = was + 1
+	res := db.Model(row).Where("id = ? AND version = ?", id, was).Select("*").Omit("id").Updates(row)
+	if res.Error != nil || res.RowsAffected == 0 {
+		*version = was
+		if res.Error != nil {
+			return res.Error
+		}
+		return studio.ErrStale
+	}
+	return nil
+}
+
+func (t *tx) SaveKitchen(k *studio.Kitchen) error {
+	row := kitchenRow{*k}
+	if err := save(t.db, &row, k.ID, &row.Version); err != nil {
+		return err
+	}
+	*k = row.Kitchen
+	t.kitchen = k
+	return nil
+}
+
+func list[R, N any](db *gorm.DB, noun func(*R) N) ([]N, error) {
+	var rows []R
+	if err := db.Find(&rows).Error; err != nil {
+		return nil, err
+	}
+	out := make([]N, len(rows))
+	for i := range rows {
+		out[i] = noun(&rows[i])
+	}
+	return out, nil
+}
+
+func take[R, N any](db *gorm.DB, noun func(*R) N) (N, error) {
+	var r R
+	err := db.Take(&r).Error
+	return noun(&r), translate(err)
+}
+
+// inBatches is how many rows go into one INSERT.
+const inBatches = 200
+
+func createAll[R, N any](db *gorm.DB, nouns []N, row func(N) R, back func(*N, *R)) error {
+	if len(nouns) == 0 {
+		return nil
+	}
+	rows := make([]R, len(nouns))
+	for i := range nouns {
+		rows[i] = row(nouns[i])
+	}
+	if err := db.CreateInBatches(rows, inBatches).Error; err != nil {
+		return err
+	}
+	for i := range nouns {
+		back(&nouns[i], &rows[i])
+	}
+	return nil
+}
+
+func commissionOf(r *commissionRow) studio.Commission { return r.Commission }
+func pieceOf(r *pieceRow) studio.Piece                { return r.Piece }
+func toolOf(r *toolRow) studio.Tool                   { return r.Tool }
+func lotOf(r *lotRow) studio.Lot                      { return r.Lot }
+
+const openOnes = "commission_id IN (SELECT id FROM commissions WHERE state = 'open' AND deleted_at IS NULL)"
+
+func (t *tx) OpenCommissions() ([]studio.Commission, error) {
+	return list(t.db.Where("state = 'open' AND deleted_at IS NULL").Order("id"), commissionOf)
+}
+
+func (t *tx) ClosedCommissions(skip, most int) ([]studio.Commission, error) {
+	return list(t.db.Where("state <> 'open' AND deleted_at IS NULL").Order("state, hand_over DESC NULLS LAST, id DESC").Offset(skip).Limit(most), commissionOf)
+}
+
+func (t *tx) AllCommissions() ([]studio.Commission, error) {
+	return list(t.db.Order("id"), commissionOf)
+}
+
+func (t *tx) Commission(id int64) (studio.Commission, error) {
+	return take(t.db.Where("id = ?", id), commissionOf)
+}
+
+func (t *tx) CreateCommission(c *studio.Commission) error {
+	one := []studio.Commission{*c}
+	err := t.CreateCommissions(one)
+	*c = one[0]
+	return err
+}
+
+func (t *tx) CreateCommissions(cs []studio.Commission) error {
+	return createAll(t.db, cs, func(c studio.Commission) commissionRow { return commissionRow{c} }, func(c *studio.Commission, r *commissionRow) { *c = r.Commission })
+}
+
+func (t *tx) SaveCommission(c *studio.Commission) error {
+	r := commissionRow{*c}
+	err := save(t.db, &r, c.ID, &r.Version)
+	*c = r.Commission
+	return err
+}
+
+func (t *tx) Pieces(commission int64) ([]studio.Piece, error) {
+	return list(t.db.Where("commission_id = ?", commission).Order("position, id"), pieceOf)
+}
+
+func (t *tx) OpenPieces() ([]studio.Piece, error) {
+	return list(t.db.Where("deleted_at IS NULL AND "+openOnes).Order("commission_id, position, id"), pieceOf)
+}
+
+func (t *tx) PiecesOf(commissions []int64) ([]studio.Piece, error) {
+	return list(t.db.Where("commission_id IN ?", commissions).Order("commission_id, position, id"), pieceOf)
+}
+
+func (t *tx) Piece(id int64) (studio.Piece, error) {
+	return take(t.db.Where("id = ?", id), pieceOf)
+}
+
+// PieceUsing finds a piece that still wants a mould: of a commission that is
+// not handed over.
+func (t *tx) PieceUsing(mould int64) (studio.Piece, error) {
+	return take(t.db.Where("mould_id = ? AND deleted_at IS NULL AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)", mould).Limit(1), pieceOf)
+}
+
+func (t *tx) CreatePiece(p *studio.Piece) error {
+	one := []studio.Piece{*p}
+	err := t.CreatePieces(one)
+	*p = one[0]
+	return err
+}
+
+func (t *tx) CreatePieces(ps []studio.Piece) error {
+	return createAll(t.db, ps, func(p studio.Piece) pieceRow { return pieceRow{p} }, func(p *studio.Piece, r *pieceRow) { *p = r.Piece })
+}
+
+func (t *tx) SavePiece(p *studio.Piece) error {
+	r := pieceRow{*p}
+	err := save(t.db, &r, p.ID, &r.Version)
+	*p = r.Piece
+	return err
+}
+
+// MakeRoom moves the pieces from a place on one place down; their versions stay:
+// a place is nothing that two windows change at once.
+func (t *tx) MakeRoom(commission int64, from int) error {
+	return t.db.Exec("UPDATE pieces SET position = position + 1 WHERE commission_id = ? AND position >= ?", commission, from).Error
+}
+
+func (t *tx) Tools() ([]studio.Tool, error) {
+	return list(t.db.Where("deleted_at IS NULL").Order("name, id"), toolOf)
+}
+
+func (t *tx) ToolsOf(ids []int64) ([]studio.Tool, error) {
+	return list(t.db.Where("id IN ?", ids), toolOf)
+}
+
+func (t *tx) Tool(id int64) (studio.Tool, error) { return take(t.db.Where("id = ?", id), toolOf) }
+
+func (t *tx) CreateTool(x *studio.Tool) error {
+	one := []studio.Tool{*x}
+	err := t.CreateTools(one)
+	*x = one[0]
+	return err
+}
+
+func (t *tx) CreateTools(xs []studio.Tool) error {
+	return createAll(t.db, xs, func(x studio.Tool) toolRow { return toolRow{x} }, func(x *studio.Tool, r *toolRow) { *x = r.Tool })
+}
+
+func (t *tx) SaveTool(x *studio.Tool) error {
+	r := toolRow{*x}
+	err := save(t.db, &r, x.ID, &r.Version)
+	*x = r.Tool
+	return err
+}
+
+func (t *tx) Lots() ([]studio.Lot, error) {
+	return list(t.db.Where("deleted_at IS NULL").Order("id"), lotOf)
+}
+
+func (t *tx) LotsOf(ids []int64) ([]studio.Lot, error) {
+	return list(t.db.Where("id IN ?", ids), lotOf)
+}
+
+func (t *tx) LotsCalled(name string) ([]studio.Lot, error) {
+	return list(t.db.Where("deleted_at IS NULL AND name = ?", name).Order("id"), lotOf)
+}
+
+func (t *tx) Lot(id int64) (studio.Lot, error) { return take(t.db.Where("id = ?", id), lotOf) }
+
+func (t *tx) CreateLot(x *studio.Lot) error {
+	one := []studio.Lot{*x}
+	err := t.CreateLots(one)
+	*x = one[0]
+	return err
+}
+
+func (t *tx) CreateLots(xs []studio.Lot) error {
+	return createAll(t.db, xs, func(x studio.Lot) lotRow { return lotRow{x} }, func(x *studio.Lot, r *lotRow) { *x = r.Lot })
+}
+
+func (t *tx) SaveLot(x *studio.Lot) error {
+	r := lotRow{*x}
+	err := save(t.db, &r, x.ID, &r.Version)
+	*x = r.Lot
+	return err
+}
+
+func (t *tx) Clear() error {
+	for _, name := range strings.Fields("timers journal steps plans pieces commissions lots tools") {
+		if err := t.db.Exec("DELETE FROM " + name).Error; err != nil { // row-level security keeps to this studio
+			return err
+		}
+	}
+	return nil
+}

@@ -1,0 +1,195 @@
+package studio
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+	"time"
+)
+
+// chain looks up steps by name, and what comes before each.
+type chain struct {
+	byOp   map[string]*Step
+	before map[string][]*Step
+}
+
+func chainOf(steps []Step) chain {
+	c := chain{make(map[string]*Step, len(steps)), map[string][]*Step{}}
+	for i := range steps {
+		st := &steps[i]
+		c.byOp[st.Op] = st
+		if st.Planned.After != "" {
+			c.before[st.Planned.After] = append(c.before[st.Planned.After], st)
+		}
+	}
+	return c
+}
+
+// nextHands is the first step of hands that follows a step, nil when none does.
+func (c chain) nextHands(st *Step) *Step {
+	for range len(c.byOp) {
+		next := c.byOp[st.Planned.After]
+		if next == nil || next.Attended {
+			return next
+		}
+		st = next
+	}
+	return nil
+}
+
+// earlier visits every step of hands that leads to a step.
+func (c chain) earlier(st *Step, visit func(*Step)) {
+	seen := map[string]bool{st.Op: true}
+	todo := slices.Clone(c.before[st.Op])
+	for len(todo) > 0 {
+		s := todo[len(todo)-1]
+		todo = todo[:len(todo)-1]
+		if seen[s.Op] {
+			continue
+		}
+		seen[s.Op] = true
+		if s.Attended {
+			visit(s)
+		}
+		todo = append(todo, c.before[s.Op]...)
+	}
+}
+
+// Derived gives steps with what follows from their facts. A wait begins when
+// the step before it ends, whether hands or another wait; it is over when its
+// time is up, or when the hands that follow it begin. Nothing of that is kept, so
+// taking back a fact takes back what followed from it.
+func Derived(steps []Step, now time.Time) []Step {
+	out := slices.Clone(steps)
+	c := chainOf(out)
+	done := map[string]bool{}
+	var settle func(st *Step, depth int)
+	settle = func(st *Step, depth int) {
+		if st.Attended || done[st.Op] || depth > len(out) {
+			return
+		}
+		done[st.Op] = true
+		st.ActualStart, st.ActualEnd = nil, nil
+		var start *time.Time
+		for _, b := range c.before[st.Op] {
+			settle(b, depth+1)
+			if b.ActualEnd == nil {
+				return
+			}
+			if start == nil || b.ActualEnd.After(*start) {
+				start = b.ActualEnd
+			}
+		}
+		if start == nil {
+			return
+		}
+		at, end := *start, start.Add(st.PlannedEnd.Sub(st.PlannedStart))
+		st.ActualStart, st.PlannedStart, st.PlannedEnd = &at, at, end
+		if next := c.byOp[st.Planned.After]; next != nil && next.Attended && next.ActualStart != nil {
+			if next.ActualStart.Before(end) {
+				end = *next.ActualStart
+			}
+			if end.Before(at) {
+				end = at
+			}
+			st.ActualEnd = &end
+		} else if !end.After(now) {
+			st.ActualEnd = &end
+		}
+	}
+	for i := range out {
+		settle(&out[i], 0)
+	}
+	return out
+}
+
+// what names the pieces of a step: "Toadstool caps, part 2 of 3".
+func (s *Standing) what() string {
+	switch {
+	case s.Again:
+		return s.Name + ", again"
+	case s.Parts > 1:
+		return fmt.Sprintf("%s, part %d of %d", s.Name, s.Part, s.Parts)
+	}
+	return s.Name
+}
+
+// clocks are the timers that follow from what runs: of every wait that has
+// begun and whose next hands have not, of every mould in the freezer, and of
+// pieces that must be bent before they skin.
+func clocks(steps []Step, answers []Timer) (out []Timer) {
+	c := chainOf(steps)
+	for i := range steps {
+		st := &steps[i]
+		next := c.nextHands(st)
+		if next != nil && next.ActualStart != nil {
+			continue
+		}
+		if st.Attended {
+			out = append(out, pressClocks(st)...)
+		} else if st.ActualStart != nil {
+			out = append(out, waitClocks(st)...)
+		}
+	}
+	answered := map[string]bool{}
+	for _, a := range answers {
+		answered[a.key()+a.StartsAt.UTC().Format(time.RFC3339)] = true
+	}
+	return slices.DeleteFunc(out, func(t Timer) bool { return answered[t.key()+t.StartsAt.UTC().Format(time.RFC3339)] })
+}
+
+// waitClocks are the clocks of a wait that has begun.
+func waitClocks(st *Step) (out []Timer) {
+	at := *st.ActualStart
+	add := func(kind, says string, rings time.Time) {
+		out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, StartsAt: at, RingsAt: rings})
+	}
+	switch st.Kind {
+	case "rest":
+		add("rest", "Over: "+lowerFirst(st.Title), st.PlannedEnd)
+	case "air":
+		add("dew", "Matt: "+lowerFirst(st.Title), st.PlannedEnd)
+	case "settle":
+		add("rest", "It has taken hold: "+lowerFirst(st.Title), st.PlannedEnd)
+	case "dry":
+		for _, m := range st.Planned.Marks {
+			add(m.Kind, upperFirst(st.Planned.what())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
+		}
+	}
+	return out
+}
+
+// pressClocks are the moulds of a press that are in the freezer, and the call
+// before its first pieces skin.
+func pressClocks(st *Step) (out []Timer) {
+	run := st.Planned.Run
+	if run == nil {
+		return nil
+	}
+	var first *time.Time
+	for _, f := range st.Fills {
+		switch {
+		case f.Out == nil && st.ActualEnd == nil && run.HoldSec > 0:
+			out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(upperFirst(st.Planned.what()), f.N, run.Fills), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
+		case f.Out != nil && (first == nil || f.Out.Before(*first)):
+			first = f.Out
+		}
+	}
+	if first == nil && st.ActualEnd != nil {
+		first = st.ActualEnd // marked done at once
+	}
+	if first != nil && st.Planned.OpenMin > 0 {
+		rings := first.Add(max(time.Minute, time.Duration(st.Planned.OpenMin)*time.Minute-openWarning))
+		out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.what(), StartsAt: *first, RingsAt: rings})
+	}
+	return out
+}
+
+// key is the address of a clock: a number of one's own, or the step, the kind
+// and the fill of one that follows from a step.
+func (t *Timer) key() string {
+	if t.Kind == "own" {
+		return fmt.Sprint(t.ID)
+	}
+	return strings.Join([]string{t.Op, t.Kind, fmt.Sprint(t.N)}, "~")
+}

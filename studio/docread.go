@@ -1,0 +1,446 @@
+package studio
+
+import (
+	"bytes"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
+	"math"
+	"slices"
+	"strings"
+	"time"
+	"unicode/utf8"
+
+	"dustyfern/craft/fault"
+)
+
+// mostOf is how many of each a document holds; no studio that the program keeps
+// goes beyond it.
+var mostOf = struct{ tools, lots, commissions, pieces, steps, timers, journal, fills, lines int }{20_000, 50_000, 50_000, 2000, 20_000, 10_000, 200_000, 20_000, 500}
+
+// ReadDocument reads and checks a document, with the place of what is wrong. One
+// of an older version is brought up to this one first.
+func ReadDocument(raw []byte) (Document, error) {
+	refuse := func(place, format string, args ...any) (Document, error) {
+		return Document{}, fault.New(fault.Syntax, place, format, args...)
+	}
+	if !utf8.Valid(raw) || bytes.Contains(raw, []byte(`\u0000`)) || bytes.IndexByte(raw, 0) >= 0 {
+		return refuse("document", "There is a character in it that cannot be kept.")
+	}
+	var head struct {
+		Format string `json:"format"`
+	}
+	whole := json.NewDecoder(bytes.NewReader(raw))
+	if err := whole.Decode(&head); err != nil {
+		return refuse("document", "Line %d: this is no studio document: %s.", lineOf(raw, err), strings.TrimPrefix(err.Error(), "json: "))
+	}
+	if _, err := whole.Token(); !errors.Is(err, io.EOF) {
+		return refuse("document", "After the document there is more: one document is wanted.")
+	}
+	switch version, known := formatVersion(head.Format); {
+	case !known:
+		return refuse("format", "The format is %q; this program reads %q.", head.Format, DocumentFormat)
+	case version > documentVersion:
+		return refuse("format", "It was written by a newer Dusty Fern (%s); this one reads up to %s. Bring this program up to date: nothing was touched.", head.Format, DocumentFormat)
+	case version == 1:
+		var err error
+		if raw, err = upgrade1(raw); err != nil {
+			return refuse("document", "It cannot be brought up to %s: %v.", DocumentFormat, err)
+		}
+	}
+	var d Document
+	usual := NewKitchen("")
+	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides // a document of before has none
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.DisallowUnknownFields()
+	if err := dec.Decode(&d); err != nil {
+		line := 1 + bytes.Count(raw[:min(len(raw), int(dec.InputOffset()))], []byte("\n"))
+		var wrong *json.UnmarshalTypeError
+		if errors.As(err, &wrong) {
+			return refuse(wrong.Field, "Line %d: %s holds %s where %s is wanted.", line, wrong.Field, wrong.Value, wrong.Type)
+		}
+		return refuse("document", "Line %d: this is no studio document: %s.", line, strings.TrimPrefix(err.Error(), "json: "))
+	}
+	k := &d.Kitchen
+	k.Trays, k.Formers, k.Hours, k.Exceptions = some(k.Trays), some(k.Formers), some(k.Hours), some(k.Exceptions)
+	if k.UnitGrams == nil {
+		k.UnitGrams = UnitGrams{}
+	}
+	if k.SpoonGrams == nil {
+		k.SpoonGrams = UnitGrams{}
+	}
+	if k.Sides == nil {
+		k.Sides = Sides{}
+	}
+	return d, d.check()
+}
+
+func lineOf(raw []byte, err error) int {
+	var at *json.SyntaxError
+	offset := len(raw)
+	if errors.As(err, &at) {
+		offset = min(len(raw), int(at.Offset))
+	}
+	return 1 + bytes.Count(raw[:offset], []byte("\n"))
+}
+
+const documentVersion = 2
+
+func formatVersion(format string) (version int, known bool) {
+	name, rest, _ := strings.Cut(format, "/")
+	n, err := fmt.Sscanf(rest, "%d", &version)
+	return version, name == documentName && n == 1 && err == nil && version > 0
+}
+
+// upgrade1 brings a document of version 1 to version 2: gels of a piece are
+// lots, not names; a wait is no fact; clocks follow from waits; a teaspoon is of
+// a powder; a step carries what it is about.
+func upgrade1(raw []byte) ([]byte, error) {
+	var d map[string]any
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.UseNumber()
+	if err := dec.Decode(&d); err != nil {
+		return nil, err
+	}
+	d["format"] = DocumentFormat
+	if k, ok := d["kitchen"].(map[string]any); ok {
+		if g, old := k["gramsPerTsp"]; old {
+			delete(k, "gramsPerTsp")
+			if powder, ok := k["powder"].(string); ok && g != nil {
+				k["spoonGrams"] = map[string]any{powder: g}
+			}
+		}
+	}
+	lots := map[string]int{}
+	for i, x := range listOf(d["lots"]) {
+		name, _ := x["name"].(string)
+		if _, twice := lots[name]; !twice {
+			lots[name] = i + 1
+		}
+	}
+	for _, c := range listOf(d["commissions"]) {
+		pieces := listOf(c["pieces"])
+		for _, p := range pieces {
+			gels := []int{}
+			if names, _ := p["gels"].(string); names != "" {
+				for name := range strings.SplitSeq(names, " + ") {
+					if no, ok := lots[name]; ok {
+						gels = append(gels, no)
+					}
+				}
+			}
+			delete(p, "gels")
+			p["gelLots"] = gels
+		}
+		for _, st := range listOf(c["steps"]) {
+			upgradeStep1(c, pieces, st)
+		}
+	}
+	own := []map[string]any{}
+	for _, t := range listOf(d["timers"]) {
+		if t["kind"] == "own" {
+			own = append(own, t)
+		}
+	}
+	d["timers"] = own
+	return json.Marshal(d)
+}
+
+func upgradeStep1(c map[string]any, pieces []map[string]any, st map[string]any) {
+	if st["attended"] != true {
+		delete(st, "actualStart")
+		delete(st, "actualEnd")
+	}
+	planned, ok := st["planned"].(map[string]any)
+	if !ok {
+		planned = map[string]any{}
+		st["planned"] = planned
+	}
+	planned["name"] = c["title"]
+	op, _ := st["op"].(string)
+	var order, no, part int
+	if n, _ := fmt.Sscanf(op, "p%d-%d.%d", &order, &no, &part); n == 3 && no >= 1 && no <= len(pieces) {
+		planned["name"], planned["part"], planned["again"] = pieces[no-1]["name"], part, part >= againFrom
+	}
+}
+
+func listOf(x any) (out []map[string]any) {
+	all, _ := x.([]any)
+	for _, e := range all {
+		if m, ok := e.(map[string]any); ok {
+			out = append(out, m)
+		}
+	}
+	return out
+}
+
+// check refuses values that no form would have let through, and lists that no
+// studio comes to.
+func (d *Document) check() error {
+	k := d.Kitchen
+	if _, err := time.LoadLocation(k.TimeZone); err != nil || k.TimeZone == "" || k.TimeZone == "Local" {
+		return fault.New(fault.UnknownValue, "kitchen.timeZone", "%q is no time zone.", k.TimeZone)
+	}
+	for _, l := range []struct {
+		at      string
+		n, most int
+	}{{"tools", len(d.Tools), mostOf.tools}, {"lots", len(d.Lots), mostOf.lots}, {"commissions", len(d.Commissions), mostOf.commissions}, {"timers", len(d.Timers), mostOf.timers}, {"journal", len(d.Journal), mostOf.journal},
+		{"kitchen.trays", len(k.Trays), mostOf.lines}, {"kitchen.formers", len(k.Formers), mostOf.lines}, {"kitchen.hours", len(k.Hours), mostOf.lines}, {"kitchen.exceptions", len(k.Exceptions), mostOf.lines}} {
+		if l.n > l.most {
+			return fault.New(fault.OutOfRange, l.at, "At most %d, not %d.", l.most, l.n)
+		}
+	}
+	if err := checkRow("kitchen", kitchenFields, k); err != nil {
+		return err
+	}
+	if err := k.checkHours(); err != nil {
+		return err
+	}
+	if err := k.checkSides(); err != nil {
+		return err
+	}
+	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, powders, 1, 8); err != nil {
+		return err
+	}
+	if err := checkGrams("kitchen.unitGrams", k.UnitGrams, countedUnits, 0.01, 50000); err != nil {
+		return err
+	}
+	for i, t := range d.Tools {
+		at := fmt.Sprintf("tools[%d]", i)
+		if err := checkRow(at, toolFields, t); err != nil {
+			return err
+		}
+		if len(t.Weighings) > mostWeighings {
+			return fault.New(fault.OutOfRange, at+".weighings", "At most %d pieces weighed.", mostWeighings)
+		}
+		for j, w := range t.Weighings {
+			if !(w.Grams >= 0.01 && w.Grams <= 50000) {
+				return fault.New(fault.OutOfRange, fmt.Sprintf("%s.weighings[%d].grams", at, j), "A piece weighs from 0.01 g to 50 kg.")
+			}
+		}
+	}
+	for i, l := range d.Lots {
+		if err := checkLot(fmt.Sprintf("lots[%d]", i), l); err != nil {
+			return err
+		}
+	}
+	for i := range d.Commissions {
+		if err := d.checkCommission(i); err != nil {
+			return err
+		}
+	}
+	return d.checkRest()
+}
+
+func (d *Document) checkCommission(i int) error {
+	c, at := &d.Commissions[i], fmt.Sprintf("commissions[%d]", i)
+	if len(c.Pieces) > mostOf.pieces || len(c.Steps) > mostOf.steps || len(c.Tiers) > mostOf.lines {
+		return fault.New(fault.OutOfRange, at, "At most %d pieces, %d steps and %d tiers.", mostOf.pieces, mostOf.steps, mostOf.lines)
+	}
+	if err := checkRow(at, commissionFields, c.Commission); err != nil {
+		return err
+	}
+	for j, t := range c.Tiers {
+		if (t.Shape != "round" && t.Shape != "square") || !(t.SizeMM >= 20 && t.SizeMM <= 2000) || !(t.HeightMM >= 0 && t.HeightMM <= 1000) || !(t.CoatingMM >= 0 && t.CoatingMM <= 100) || len(t.Coating) > mostText {
+			return fault.New(fault.OutOfRange, fmt.Sprintf("%s.tiers[%d]", at, j), "A tier is round or square, 20 to 2000 mm across, at most 1000 mm tall and coated at most 100 mm.")
+		}
+	}
+	for _, x := range []struct {
+		name string
+		at   *time.Time
+	}{{"handOver", c.HandOver}, {"cakeReady", c.CakeReady}} {
+		if x.at != nil && (x.at.Year() < 1990 || x.at.After(time.Now().AddDate(yearsAhead+1, 0, 0))) {
+			return fault.New(fault.OutOfRange, at+"."+x.name, "%s is too far away to be meant.", x.at.Format("2 January 2006"))
+		}
+	}
+	if !slices.Contains([]string{"open", "aside", "handedOver"}, c.State) {
+		return fault.New(fault.UnknownValue, at+".state", "A commission is open, aside or handedOver, not %q.", c.State)
+	}
+	for j, p := range c.Pieces {
+		if err := d.checkPiece(fmt.Sprintf("%s.pieces[%d]", at, j), p); err != nil {
+			return err
+		}
+	}
+	seen := map[string]bool{}
+	for j, st := range c.Steps {
+		at := fmt.Sprintf("%s.steps[%d]", at, j)
+		if seen[st.Op] {
+			return fault.New(fault.Contradiction, at+".op", "The step %q stands there twice.", st.Op)
+		}
+		seen[st.Op] = true
+		if err := d.checkStep(at, i+1, len(c.Pieces), st); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (d *Document) checkPiece(at string, p PieceDoc) error {
+	if p.Mould < 0 || p.Mould > len(d.Tools) {
+		return fault.New(fault.UnknownValue, at+".mould", "There is no tool number %d.", p.Mould)
+	}
+	if len(p.GelLots) > 14 || slices.ContainsFunc(p.GelLots, func(no int64) bool { return no < 1 || no > int64(len(d.Lots)) || d.Lots[no-1].Kind != "gel" }) {
+		return fault.New(fault.UnknownValue, at+".gelLots", "Gels are lots of the document, by their numbers.")
+	}
+	for _, g := range []*float64{p.TrialG, p.TrialLowG, p.TrialHighG} {
+		if g != nil && !(*g >= 0.01 && *g <= 50000) {
+			return fault.New(fault.OutOfRange, at+".trialG", "A piece weighs from 0.01 g to 50 kg.")
+		}
+	}
+	if len(p.Extras) > mostAgain || slices.ContainsFunc(p.Extras, func(n int) bool { return n < 1 || n > 500 }) {
+		return fault.New(fault.OutOfRange, at+".extras", "From 1 to 500 pieces are pressed again, %d times at most.", mostAgain)
+	}
+	if len(p.TrialText) > mostText || !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, p.ColourFrom) {
+		return fault.New(fault.UnknownValue, at+".colourFrom", "A colour comes from gels, from leftovers, or stays as it is.")
+	}
+	return checkRow(at, slices.Concat(pieceFields, pasteFields), p.Piece)
+}
+
+func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) error {
+	switch {
+	case st.Piece < 0 || st.Piece > pieces:
+		return fault.New(fault.UnknownValue, at+".piece", "There is no piece number %d in that commission.", st.Piece)
+	case st.PlannedEnd.Before(st.PlannedStart) || st.PlannedStart.Year() < 1990 || st.PlannedEnd.Year() > 2200:
+		return fault.New(fault.Contradiction, at+".plannedStart", "A step ends after it begins, in our time.")
+	case !st.Attended && (st.ActualStart != nil || st.ActualEnd != nil):
+		return fault.New(fault.Contradiction, at+".actualStart", "When a wait began follows from the step before it.")
+	case st.Attended && (st.ActualStart == nil || st.ActualEnd != nil && st.ActualEnd.Before(*st.ActualStart)):
+		return fault.New(fault.Contradiction, at+".actualStart", "A step in a document has begun, and ends after it began.")
+	case st.Made != nil && (*st.Made < 0 || *st.Made > 100000):
+		return fault.New(fault.OutOfRange, at+".made", "From 0 to 100000 pieces.")
+	case !opOf(commission, st.Piece, st.Op):
+		return fault.New(fault.UnknownValue, at+".op", "%q is no step of that piece: p%d-%d.1.press is wanted, or c%d.pack for the assembly.", st.Op, commission, max(1, st.Piece), commission)
+	case slices.ContainsFunc(st.Takes, func(t Taken) bool { return t.Lot < 1 || t.Lot > int64(len(d.Lots)) || !(t.G >= 0 && t.G <= 1e6) }):
+		return fault.New(fault.UnknownValue, at+".takes", "Grams are taken out of a lot of the document, by its number.")
+	case st.Title == "" || st.Kind == "":
+		return fault.New(fault.Required, at+".op", "A step has a kind and a title.")
+	case len(st.Fills) > mostOf.fills || len(st.Breaks) > mostOf.fills || len(st.Says)+len(st.Checks)+len(st.Cautions)+len(st.Ways)+len(st.Figures)+len(st.Planned.Marks) > mostOf.lines:
+		return fault.New(fault.OutOfRange, at, "Its lists are longer than those of any step.")
+	}
+	if r := st.Planned.Run; r != nil && (r.Fills < 0 || r.Fills > 100000 || r.Copies < 0 || r.Copies > 1000 || r.FillSec < 0 || r.HoldSec < 0 || r.UnmouldSec < 0 || r.Cavities < 0 || r.Balls < 0 || r.Balls > 100000 || !(r.BallG >= 0 && r.BallG <= 50000)) {
+		return fault.New(fault.OutOfRange, at+".planned.run", "Its rounds are of no press.")
+	}
+	return nil
+}
+
+func (d *Document) checkRest() error {
+	for i, t := range d.Timers {
+		if t.Kind != "own" {
+			return fault.New(fault.UnknownValue, fmt.Sprintf("timers[%d].kind", i), "Timers of a document are of one's own; the others follow from the steps.")
+		}
+		if t.RingsAt.Before(t.StartsAt) || t.Says == "" || len([]rune(t.Says)) > 80 || t.CommissionID != nil && (*t.CommissionID < 1 || *t.CommissionID > int64(len(d.Commissions))) {
+			return fault.New(fault.Contradiction, fmt.Sprintf("timers[%d]", i), "A timer says something, rings after it starts, and names a commission of the document.")
+		}
+	}
+	for i, e := range d.Journal {
+		if e.Says == "" || len(e.Says) > 10*mostText || len(e.Who) > mostText || e.Commission < 0 || e.Commission > len(d.Commissions) || !slices.Contains([]string{"did", "back", "again"}, e.Kind) {
+			return fault.New(fault.Contradiction, fmt.Sprintf("journal[%d]", i), "A line says something, is of kind did, back or again, and names a commission of the document.")
+		}
+	}
+	return nil
+}
+
+// checkHours refuses hours and places that no line of Kitchen would give.
+func (k *Kitchen) checkHours() error {
+	wrong := func(name, say string) error { return fault.New(fault.OutOfRange, "kitchen."+name, "%s", say) }
+	for _, t := range k.Trays {
+		if t.Count < 1 || t.Count > 1000 || !(t.LengthMM >= 50 && t.LengthMM <= 3000) || !(t.WidthMM >= 50 && t.WidthMM <= 3000) {
+			return wrong("trays", "1 to 1000 trays of 50 to 3000 mm.")
+		}
+	}
+	for _, f := range k.Formers {
+		if f.Count < 1 || f.Count > 1000 || f.Name == "" || len(f.Name) > mostText {
+			return wrong("formers", "1 to 1000 of each, by name.")
+		}
+	}
+	if !(k.Confidence >= 0.5 && k.Confidence <= 0.99) {
+		return wrong("confidence", "Drying is planned at 50 to 99 %.")
+	}
+	all := slices.Clone(k.Hours)
+	for _, x := range k.Exceptions {
+		if _, err := time.Parse(time.DateOnly, x.Date); err != nil || len(x.Open) > 24 {
+			return wrong("exceptions", "An exception is of a date, such as 2026-12-24.")
+		}
+		all = append(all, x.Open...)
+	}
+	for _, h := range all {
+		again, err := readHours(h.From + "-" + h.To)
+		if err != nil || again.From != h.From || again.To != h.To || h.Weekday < 0 || h.Weekday > 6 || len(h.People) > 4 || slices.ContainsFunc(h.People, func(p string) bool { return p == "" || len(p) > 200 }) {
+			return wrong("hours", "Hours run upward within one day, such as 19:00 to 22:00, with 4 people at most.")
+		}
+	}
+	return overlapping(k.Hours)
+}
+
+// checkRow looks at every value of a row as its field allows it.
+func checkRow[T any](place string, fields []*field[T], row T) error {
+	for _, f := range fields {
+		if err := f.check(&row); err != nil {
+			return fault.At(err, place+".")
+		}
+	}
+	return nil
+}
+
+// check refuses a value that set would not have let in. Fields that read a text
+// of their own have their own checks beside it.
+func (f *field[T]) check(row *T) error {
+	if f.at == nil {
+		return nil
+	}
+	switch p := f.at(row).(type) {
+	case *string:
+		return f.checkText(*p)
+	case **string:
+		if *p != nil {
+			return f.checkText(**p)
+		}
+	case *int:
+		return f.checkNumber(float64(*p))
+	case **int:
+		if *p != nil {
+			return f.checkNumber(float64(**p))
+		}
+	case *float64:
+		return f.checkNumber(*p)
+	case **float64:
+		if *p != nil {
+			return f.checkNumber(**p)
+		}
+	case *[]string:
+		for _, code := range *p {
+			if !slices.ContainsFunc(f.options, func(o Option) bool { return o.Code == code }) {
+				return fault.New(fault.UnknownValue, f.name, "Choose one of: %s.", list(says(f.options)))
+			}
+		}
+	case *bool, **time.Time, nil:
+	}
+	return nil
+}
+
+func (f *field[T]) checkText(s string) error {
+	most := f.longest()
+	switch {
+	case s == "" && f.must:
+		return fault.New(fault.Required, f.name, "This cannot be left empty.")
+	case len([]rune(s)) > most:
+		return wrongField(f.name, "That is %d characters; %d at most fit here.", len([]rune(s)), most)
+	case f.kind == "swatch" && s != "":
+		var hex string
+		if err := readSwatch(f.name, s, &hex); err != nil || hex != s {
+			return fault.New(fault.Syntax, f.name, "A swatch such as #5F8A4A.")
+		}
+	case f.options != nil && !slices.ContainsFunc(f.options, func(o Option) bool { return o.Code == s }):
+		return fault.New(fault.UnknownValue, f.name, "Choose one of: %s.", list(says(f.options)))
+	}
+	return nil
+}
+
+func (f *field[T]) checkNumber(x float64) error {
+	if math.IsNaN(x) || f.hi > f.lo && (x < f.lo-1e-9 || x > f.hi+1e-9) {
+		r := reader{&Kitchen{Units: "metric"}}
+		return wrongField(f.name, "From %s to %s, not %s.", f.print(r, f.lo), f.print(r, f.hi), f.print(r, x))
+	}
+	return nil
+}
