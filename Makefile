@@ -3,7 +3,7 @@ PG   := '/usr/lib/postgresql/*/bin/initdb=postgresql'
 VIEW := '/usr/bin/chromium=chromium' '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core'
 export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find . -name '*.go' -not -path './ui/node_modules/*') $(wildcard store/migrations/*.sql) go.mod go.sum
-UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/package.json ui/tsconfig.json
+UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/pack.mjs ui/package.json ui/tsconfig.json
 
 .PHONY: start test lint shots check
 

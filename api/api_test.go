@@ -592,7 +592,7 @@ func TestEveryFigureHasItsReason(t *testing.T) {
 
 // queries counts what reaches the database, but what opens and closes a
 // transaction.
-type queries struct{ n atomic.Int64 }
+type queries struct{ n, rows atomic.Int64 }
 
 func (q *queries) TraceQueryStart(ctx context.Context, _ *pgx.Conn, d pgx.TraceQueryStartData) context.Context {
 	s := strings.ToLower(strings.TrimSpace(d.SQL))
@@ -601,7 +601,9 @@ func (q *queries) TraceQueryStart(ctx context.Context, _ *pgx.Conn, d pgx.TraceQ
 	}
 	return ctx
 }
-func (q *queries) TraceQueryEnd(context.Context, *pgx.Conn, pgx.TraceQueryEndData) {}
+func (q *queries) TraceQueryEnd(_ context.Context, _ *pgx.Conn, d pgx.TraceQueryEndData) {
+	q.rows.Add(d.CommandTag.RowsAffected())
+}
 
 func counted(t testing.TB) (*studio.Service, *queries) {
 	h := serve(t, true)

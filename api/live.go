@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
+	"strconv"
 	"sync"
 	"time"
 
@@ -127,7 +128,7 @@ type word struct {
 func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
-		id, err := s.StudioID(ctx, c.Param("studio"))
+		id, told, err := s.StudioID(ctx, c.Param("studio"))
 		if errors.Is(err, studio.ErrNotFound) {
 			return problem(http.StatusNotFound, "There is no such studio.")
 		}
@@ -144,7 +145,7 @@ func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 			return err
 		}
 		now := func() int64 { return s.Clock().UnixMilli() }
-		if t.say("hello", word{Now: now()}) != nil {
+		if t.say("hello", word{now(), told}) != nil {
 			return nil
 		}
 		beat := time.NewTicker(l.Beat)
@@ -167,7 +168,8 @@ func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 	}
 }
 
-// whoActs takes from the headers who acts, and the number of the act.
+// whoActs takes from the headers who acts, the number of the act, and when it was
+// done when it could not be sent at once.
 func whoActs(next echo.HandlerFunc) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		r := c.Request()
@@ -179,9 +181,11 @@ func whoActs(next echo.HandlerFunc) echo.HandlerFunc {
 		if len(act) > 80 {
 			return problem(http.StatusBadRequest, "The number of an act has at most 80 characters.")
 		}
-		if who != "" || act != "" {
-			c.SetRequest(r.WithContext(studio.As(r.Context(), who, act)))
+		ctx := studio.As(r.Context(), who, act)
+		if ms, err := strconv.ParseInt(r.Header.Get("X-Done"), 10, 64); err == nil && ms > 0 {
+			ctx = studio.DoneAt(ctx, time.UnixMilli(ms))
 		}
+		c.SetRequest(r.WithContext(ctx))
 		return next(c)
 	}
 }

@@ -337,7 +337,7 @@ func TestEachJoinHasItsOwnWait(t *testing.T) {
 	h := serve(t, true)
 	for _, joined := range []string{"cold", "pliable", "semiDry", "dry"} {
 		p := h.piece("Fern fronds, medium")
-		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"joined": joined, "bagged": "yes"}), nil)
+		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"joined": joined, "bagged": "yes", "wanted": "3"}), nil)
 		line := h.line()
 		var kinds []string
 		var press, putOn studio.LineStep

@@ -6,6 +6,7 @@ import (
 	"io"
 	"log/slog"
 	"net/http"
+	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
@@ -16,6 +17,13 @@ import (
 )
 
 type body[T any] struct{ Body T }
+
+// answer is what an operation answers; Told counts what windows were told, its
+// own change included, so that a window need not read that again.
+type answer[T any] struct {
+	Told string `header:"X-Told"`
+	Body T
+}
 
 // InStudio names the studio by its address.
 type InStudio struct {
@@ -240,12 +248,17 @@ func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string
 		change(&op)
 	}
 	huma.Register(a, op,
-		func(ctx context.Context, in *In) (*body[Out], error) {
-			out, err := f(ctx, in)
+		func(ctx context.Context, in *In) (*answer[Out], error) {
+			var told int64
+			out, err := f(studio.WithTold(ctx, &told), in)
 			if err != nil {
 				return nil, refuse(ctx, log, id, err)
 			}
-			return &body[Out]{out}, nil
+			a := &answer[Out]{Body: out}
+			if told > 0 {
+				a.Told = strconv.FormatInt(told, 10)
+			}
+			return a, nil
 		})
 }
 

@@ -15,14 +15,14 @@ import (
 // kept on the mould, and typed when it is unplugged.
 func TestTheScale(t *testing.T) {
 	p := startAt(t, "2026-11-24T20:12:00Z")
-	p.clock(t, "2026-12-03T21:31:00Z")
 	h := hand{t, p, p.open(t, demoStudio+"/hands")}
 	page := h.page
-	see(t, page, "Thursday evening")
+	p.clock(t, only(t, p, page, 4)["p4.1.knead"].begins())
+	h.comes("g for Toadstool caps")
 	h.space()
-	see(t, page, "Press ball 1 of 17")
+	see(t, page, "Press ball 1 of ")
 	page.Keyboard.MustType(input.KeyW)
-	see(t, page, "each ball 2.8 g, from 2.78 g to 2.95 g")
+	see(t, page, "each ball 2.9 g, from 2.78 g to 2.95 g")
 	press(page, "Lay a ball on the stand-in")
 	for range 3 {
 		see(t, page, "It lies still.")

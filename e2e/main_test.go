@@ -125,6 +125,7 @@ type program struct {
 	url  string
 	env  []string
 	out  *strings.Builder
+	told string // what it said of its start
 	done chan error
 	args []string // of this program alone
 	safe bool     // writes reach the disk, as in a real kitchen
@@ -182,6 +183,7 @@ func (p *program) start(t testing.TB, args ...string) {
 	if err != nil {
 		t.Fatal(err)
 	}
+	p.told = ""
 	p.out, p.done = &strings.Builder{}, make(chan error, 1)
 	p.cmd.Stderr = p.out
 	if err := p.cmd.Start(); err != nil {
@@ -189,6 +191,7 @@ func (p *program) start(t testing.TB, args ...string) {
 	}
 	lines := bufio.NewScanner(pipe)
 	for lines.Scan() {
+		p.told += lines.Text() + "\n"
 		if u, ok := strings.CutPrefix(lines.Text(), "Dusty Fern is ready: "); ok {
 			p.url = u
 			go func() {
@@ -208,9 +211,9 @@ func (p *program) stop(t testing.TB) {
 	_ = p.cmd.Process.Signal(syscall.SIGINT)
 	select {
 	case <-p.done:
-	case <-time.After(30 * time.Second):
+	case <-time.After(15 * time.Second):
 		_ = p.cmd.Process.Kill()
-		t.Error("it did not stop within 30 s")
+		t.Error("it did not stop within 15 s")
 	}
 }
 
@@ -270,6 +273,20 @@ func (p *program) get(t testing.TB, path string, into any) {
 }
 
 // see waits until the page's text holds the words.
+// post does what another window would.
+func (p *program) post(t testing.TB, path string) {
+	t.Helper()
+	resp, err := http.Post(p.url+"/api"+path, "application/json", strings.NewReader("{}"))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	if resp.StatusCode != http.StatusOK {
+		b, _ := io.ReadAll(resp.Body)
+		t.Fatalf("%s: %s %s", path, resp.Status, b)
+	}
+}
+
 func see(t testing.TB, page *rod.Page, words string) {
 	t.Helper()
 	if err := page.Timeout(15 * time.Second).Wait(rod.Eval(`w => document.body.innerText.includes(w)`, words)); err != nil {

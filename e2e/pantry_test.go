@@ -210,7 +210,7 @@ func TestMixesAreAsked(t *testing.T) {
 	fill(page, "Or say the mix", "1:1 with modelling paste")
 	press(page, "Mix it so")
 	see(t, page, "Of which two?")
-	press(page, "hardened sugar paste")
+	press(page, "a paste of sugar paste with hardener")
 	see(t, page, "your own 0.95 %")
 	see(t, page, "Fewer pastes for the whole commission")
 	press(page, "Take these pastes")

@@ -105,7 +105,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	page := p.open(t, demoStudio+"/sheet")
 	see(t, page, "Bench sheet")
 	scheme(page, "dark")
-	for _, words := range []string{"50 g", "Press 17 Toadstool caps", "each ball, from 2.78 g to 2.95 g", "Look for: rim clear all round", "Then it waits", "Dry Toadstool caps on foam", "Product labels and local food rules come first."} {
+	for _, words := range []string{"25 g for Beetles", "Press 13 Beetles", "each ball, from 1.76 g to 1.87 g", "Look for: rim clear all round", "Then it waits", "Dry Beetles on foam", "Product labels and local food rules come first."} {
 		see(t, page, words)
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)

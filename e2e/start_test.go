@@ -48,6 +48,7 @@ func TestStartsThatCannotBe(t *testing.T) {
 		{"a port that is taken", "is taken by another program", []string{"DATABASE_URL="}, []string{"--port", fmt.Sprint(taken.Addr().(*net.TCPAddr).Port), "--data", filepath.Join(os.TempDir(), "df-none")}},
 		{"a folder below a file", "cannot be made or written", []string{"DATABASE_URL="}, []string{"--port", "0", "--data", filepath.Join(file, "below")}},
 		{"a folder that cannot be written", "cannot be made or written", []string{"DATABASE_URL="}, []string{"--port", "0", "--data", "/proc/dustyfern"}},
+		{"a port that is none", "a number from 1 to 65535", []string{"DATABASE_URL="}, []string{"--port", "99999"}},
 		{"a database that does not answer", "DATABASE_URL", []string{"DATABASE_URL=postgres://x:y@" + nobody + "/z"}, []string{"--port", "0"}},
 		{"a clock for somebody's database", "--now", []string{"DATABASE_URL=postgres://x:y@" + nobody + "/z"}, []string{"--port", "0", "--now", tuesdayEvening}},
 	} {
@@ -69,11 +70,49 @@ func TestASecondStartSaysSoAndHarmsNothing(t *testing.T) {
 			t.Errorf("port %s: code %d, %s", where, code, said)
 		}
 	}
-	var rows []any
-	p.get(t, demoStudio+"/commissions", &rows)
-	if len(rows) != 4 {
-		t.Errorf("%d commissions", len(rows))
+	var list struct{ Rows, Closed []any }
+	p.get(t, demoStudio+"/commissions", &list)
+	if len(list.Rows)+len(list.Closed) != 4 {
+		t.Errorf("%+v", list)
 	}
+}
+
+// TestAFolderThatIsNotWhole is refused with a sentence, and left as it is.
+func TestAFolderThatIsNotWhole(t *testing.T) {
+	dir := folder(t)
+	says := func(what, want string) {
+		t.Helper()
+		code, said := once(t, []string{"DATABASE_URL="}, "--port", "0", "--fast", "--data", dir)
+		if code == 0 || !strings.Contains(said, want) || strings.Contains(said, "FATAL") {
+			t.Errorf("%s: code %d, %s", what, code, said)
+		}
+	}
+	key, version := filepath.Join(dir, "owner.password"), filepath.Join(dir, "data", "PG_VERSION")
+	word, err := os.ReadFile(key)
+	if err != nil {
+		t.Fatal(err)
+	}
+	made, err := os.ReadFile(version)
+	if err != nil {
+		t.Fatal(err)
+	}
+	put := func(path string, b []byte) {
+		t.Helper()
+		if err := os.WriteFile(path, b, 0o600); err != nil {
+			t.Fatal(err)
+		}
+	}
+	put(key, nil)
+	says("an empty key", "owner.password is missing or empty")
+	put(key, []byte(strings.Repeat("0", 48)))
+	says("a wrong key", "is not the one of the data beside it")
+	put(key, word)
+	put(version, []byte("9\n"))
+	says("another version", "was made by PostgreSQL 9")
+	put(version, made)
+	p := &program{data: dir}
+	p.start(t, "--now", tuesdayEvening) // whole again
+	p.stop(t)
 }
 
 // servers counts the database servers of a data folder.

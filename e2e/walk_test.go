@@ -32,7 +32,8 @@ func typed(page *rod.Page, label, text string) {
 }
 
 func press(page *rod.Page, words string) {
-	page.MustElementR("button", words).MustWaitEnabled().MustClick()
+	// by the element, not by its place: a line that is hung anew beside the write may move it under the mouse
+	page.MustElementR("button", words).MustWaitEnabled().MustWaitInteractable().MustEval(`() => this.click()`)
 }
 
 // choose opens the list under a label and picks.
@@ -198,8 +199,8 @@ func TestThePeg(t *testing.T) {
 	}
 	see(t, page, "Back to the advice")
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText !== %q`, before))
-	if got := *page.MustElement(`[role=slider]`).MustAttribute("aria-valuenow"); got != "1.65" {
-		t.Errorf("three steps of 0.05 from 1.5: %s", got)
+	if got := *page.MustElement(`[role=slider]`).MustAttribute("aria-valuenow"); got != "2.95" {
+		t.Errorf("three steps of 0.05 from 2.8: %s", got)
 	}
 	press(page, "Back to the advice")
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText === %q`, before))
@@ -281,7 +282,7 @@ func TestAStoppedServer(t *testing.T) {
 	}
 }
 
-// TestFirstPage stays under 200 kB on the wire.
+// TestFirstPage stays under 190 kB on the wire.
 func TestFirstPage(t *testing.T) {
 	p := start(t)
 	page := p.open(t, "/")
@@ -295,7 +296,7 @@ func TestFirstPage(t *testing.T) {
 	wait()
 	see(t, page, "Next for your hands")
 	page.MustWaitRequestIdle()()
-	if total == 0 || total > 200_000 {
+	if total == 0 || total > 190_000 {
 		t.Errorf("the first page is %d bytes on the wire", total)
 	}
 	t.Logf("first page: %d bytes", total)

@@ -24,6 +24,7 @@ import (
 	"time"
 
 	"github.com/jackc/pgx/v5"
+	"github.com/jackc/pgx/v5/pgconn"
 )
 
 // Options of a cluster.
@@ -42,6 +43,7 @@ type Cluster struct {
 	err   error
 	log   *os.File
 	owner string // password of the superuser
+	bin   string
 }
 
 const superuser = "dustyfern"
@@ -57,15 +59,25 @@ func (c *Cluster) DSNAs(role, password, db string) string {
 // Done is closed when the server has ended.
 func (c *Cluster) Done() <-chan struct{} { return c.done }
 
-// binDir returns the newest /usr/lib/postgresql/N/bin that has a server in it.
-func binDir() (string, error) {
+// binDir returns the /usr/lib/postgresql/N/bin of the version that made data,
+// or the newest when there is no data yet.
+func binDir(data string) (string, error) {
 	found, _ := filepath.Glob("/usr/lib/postgresql/*/bin/initdb")
 	if len(found) == 0 {
 		return "", errors.New("no PostgreSQL server was found in /usr/lib/postgresql: install Debian's package postgresql")
 	}
 	version := func(p string) int { n, _ := strconv.Atoi(strings.Split(p, "/")[4]); return n }
 	sort.Slice(found, func(i, j int) bool { return version(found[i]) > version(found[j]) })
-	return filepath.Dir(found[0]), nil
+	made, err := os.ReadFile(filepath.Join(data, "PG_VERSION"))
+	if err != nil {
+		return filepath.Dir(found[0]), nil
+	}
+	for _, p := range found {
+		if strconv.Itoa(version(p)) == strings.TrimSpace(string(made)) {
+			return filepath.Dir(p), nil
+		}
+	}
+	return "", fmt.Errorf("%s was made by PostgreSQL %.8s, and %d is installed: install Debian's package postgresql-%[2]s beside it; nothing was touched", data, strings.TrimSpace(string(made)), version(found[0]))
 }
 
 // credential returns who the server must run as: nil for an ordinary user, the
@@ -98,6 +110,10 @@ func Prepare(dir string) error {
 	if err != nil {
 		return err
 	}
+	// folders above it that are missing are made open, or postgres could not pass
+	if err := os.MkdirAll(filepath.Dir(dir), 0o755); err != nil {
+		return err
+	}
 	if err := os.MkdirAll(dir, 0o700); err != nil {
 		return err
 	}
@@ -111,6 +127,13 @@ func Prepare(dir string) error {
 		return os.Chown(dir, int(cred.Uid), int(cred.Gid))
 	}
 	return nil
+}
+
+const ownerFile = "owner.password"
+
+func secretThere(dir, name string) bool {
+	b, err := os.ReadFile(filepath.Join(dir, name))
+	return err == nil && len(bytes.TrimSpace(b)) >= 32
 }
 
 // Secret reads a password of the folder, or makes it: hexadecimal, 0600.
@@ -132,10 +155,6 @@ func Secret(dir, name string) (string, error) {
 // killed half way is begun again; a server that outlived its program is
 // stopped first. The caller holds the folder's lock.
 func Start(ctx context.Context, o Options) (*Cluster, error) {
-	bin, err := binDir()
-	if err != nil {
-		return nil, err
-	}
 	cred, err := credential()
 	if err != nil {
 		return nil, err
@@ -149,12 +168,21 @@ func Start(ctx context.Context, o Options) (*Cluster, error) {
 	if o.Dir, err = filepath.Abs(o.Dir); err != nil {
 		return nil, err
 	}
-	owner, err := Secret(o.Dir, "owner.password")
+	data := filepath.Join(o.Dir, "data")
+	bin, err := binDir(data)
 	if err != nil {
 		return nil, err
 	}
-	data := filepath.Join(o.Dir, "data")
-	if _, err := os.Stat(data); errors.Is(err, fs.ErrNotExist) {
+	_, err = os.Stat(data)
+	fresh := errors.Is(err, fs.ErrNotExist)
+	if !fresh && !secretThere(o.Dir, ownerFile) {
+		return nil, fmt.Errorf("%s is missing or empty: it is the key to the data beside it; put it back from your copy of the folder", filepath.Join(o.Dir, ownerFile))
+	}
+	owner, err := Secret(o.Dir, ownerFile)
+	if err != nil {
+		return nil, err
+	}
+	if fresh {
 		if err := initialise(cred, bin, data, owner, o); err != nil {
 			return nil, err
 		}
@@ -201,7 +229,8 @@ func initialise(cred *syscall.Credential, bin, data, owner string, o Options) er
 		args = append(args, "--no-sync")
 	}
 	if out, err := command(cred, o.Dir, filepath.Join(bin, "initdb"), args...).CombinedOutput(); err != nil {
-		return fmt.Errorf("initdb: %w\n%s", err, out)
+		_ = os.WriteFile(filepath.Join(o.Dir, "postgres.log"), out, 0o600)
+		return ended(out)
 	}
 	return os.Rename(fresh, data)
 }
@@ -296,7 +325,7 @@ func launch(ctx context.Context, bin, data, owner string, cred *syscall.Credenti
 	if err != nil {
 		return nil, err
 	}
-	c := &Cluster{Port: port, done: make(chan struct{}), log: log, owner: owner}
+	c := &Cluster{Port: port, bin: bin, done: make(chan struct{}), log: log, owner: owner}
 	c.cmd = command(cred, o.Dir, filepath.Join(bin, "postgres"), arguments(data, port, o.Durable)...)
 	c.cmd.Stdout, c.cmd.Stderr = log, log
 	started := make(chan error)
@@ -332,6 +361,10 @@ func (c *Cluster) ready(ctx context.Context, before int) error {
 		if err == nil {
 			return conn.Close(ctx)
 		}
+		if refused := (*pgconn.PgError)(nil); errors.As(err, &refused) && strings.HasPrefix(refused.Code, "28") { // it answers, and never will otherwise
+			_ = c.Stop()
+			return fmt.Errorf("the password in %s is not the one of the data beside it: put the file back from your copy of the folder", filepath.Join(filepath.Dir(c.log.Name()), ownerFile))
+		}
 		select {
 		case <-c.done:
 			tail, _ := os.ReadFile(c.log.Name())
@@ -342,7 +375,7 @@ func (c *Cluster) ready(ctx context.Context, before int) error {
 			if bytes.Contains(tail, []byte("is still in use")) {
 				return errInUse
 			}
-			return fmt.Errorf("postgres ended: %v\n%s", c.err, tail)
+			return ended(tail)
 		case <-ctx.Done():
 			_ = c.Stop()
 			return ctx.Err()
@@ -351,13 +384,37 @@ func (c *Cluster) ready(ctx context.Context, before int) error {
 	}
 }
 
+// ended says in a sentence why PostgreSQL did not come up.
+func ended(tail []byte) error {
+	switch {
+	case bytes.Contains(tail, []byte("No space left on device")):
+		return errors.New("the disk is full: free some room and start again")
+	case bytes.Contains(tail, []byte("ermission denied")):
+		return errors.New("its files may not be read or written: look who owns the folder")
+	}
+	return errors.New("it ended at once")
+}
+
+// Dump writes a database to a file in PostgreSQL's own archive format, which
+// pg_restore reads.
+func (c *Cluster) Dump(ctx context.Context, name, path string) error {
+	part := path + ".part"
+	cmd := exec.CommandContext(ctx, filepath.Join(c.bin, "pg_dump"), "--format=custom", "--host=127.0.0.1", "--port="+strconv.Itoa(c.Port), "--username="+superuser, "--file="+part, name)
+	cmd.Env = []string{"PATH=/usr/bin:/bin", "LC_ALL=C.UTF-8", "PGPASSWORD=" + c.owner}
+	if out, err := cmd.CombinedOutput(); err != nil {
+		_ = os.Remove(part)
+		return fmt.Errorf("pg_dump: %w: %s", err, bytes.TrimSpace(out))
+	}
+	return os.Rename(part, path)
+}
+
 // Stop is a fast shutdown: open transactions are rolled back, the data is left
 // clean.
 func (c *Cluster) Stop() error {
 	_ = c.cmd.Process.Signal(syscall.SIGINT) // SIGTERM waits for clients, SIGINT does not
 	select {
 	case <-c.done:
-	case <-time.After(20 * time.Second):
+	case <-time.After(5 * time.Second):
 		_ = c.cmd.Process.Signal(syscall.SIGQUIT)
 		<-c.done
 	}

@@ -6,6 +6,7 @@ import (
 	"context"
 	"database/sql"
 	"embed"
+	"errors"
 	"fmt"
 	"io/fs"
 	"time"
@@ -86,7 +87,10 @@ func (s *Store) Ping(ctx context.Context) error {
 
 // Migrate brings the tables up to date, under a lock so that several copies of
 // the program may start at once. It runs as the owner, not as the application.
-func Migrate(ctx context.Context, dsn string) error {
+// before, when there is one, is called with the version of tables that are about
+// to be changed; its error leaves them as they are. Tables of a later program
+// are ErrNewer.
+func Migrate(ctx context.Context, dsn string, before func(ctx context.Context, version int64) error) error {
 	cfg, err := pgxpool.ParseConfig(dsn)
 	if err != nil {
 		return err
@@ -111,9 +115,24 @@ func Migrate(ctx context.Context, dsn string) error {
 	if err != nil {
 		return err
 	}
+	have, want, err := p.GetVersions(ctx)
+	if err != nil {
+		return err
+	}
+	if have > want {
+		return fmt.Errorf("%w: they are of version %d, this program knows %d", ErrNewer, have, want)
+	}
+	if have > 0 && have < want && before != nil {
+		if err := before(ctx, have); err != nil {
+			return err
+		}
+	}
 	_, err = p.Up(ctx)
 	return err
 }
+
+// ErrNewer says that the tables are of a later program; nothing was touched.
+var ErrNewer = errors.New("the tables were made by a newer Dusty Fern: start that one; nothing was touched")
 
 // rows: each carries its noun and the studio, which the database fills in.
 type (
@@ -237,7 +256,7 @@ func (s *Store) Drop(ctx context.Context, slug string) error {
 		if err := t.Clear(); err != nil {
 			return err
 		}
-		if err := t.Tell(); err != nil { // before its pulse is gone
+		if _, err := t.Tell(); err != nil { // before its pulse is gone
 			return err
 		}
 		if err := t.db.Exec("DELETE FROM pulses").Error; err != nil {

@@ -182,7 +182,7 @@ func TestMigratingTwiceAtOnceIsHarmless(t *testing.T) {
 	}
 	ended := make(chan error, 3)
 	for range 3 {
-		go func() { ended <- store.Migrate(context.Background(), storetest.OwnerDSN("twice")) }()
+		go func() { ended <- store.Migrate(context.Background(), storetest.OwnerDSN("twice"), nil) }()
 	}
 	for range 3 {
 		if err := <-ended; err != nil {

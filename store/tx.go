@@ -65,9 +65,11 @@ func (t *tx) PlanMade(wanted int64) error {
 // count of what was told.
 const channel = "dustyfern"
 
-func (t *tx) Tell() error {
-	return t.db.Exec(`WITH p AS (INSERT INTO pulses (told) VALUES (1) ON CONFLICT (studio_id) DO UPDATE SET told = pulses.told + 1 RETURNING told)
-		SELECT pg_notify(?, ? || ' ' || told) FROM p`, channel, fmt.Sprint(t.kitchen.ID)).Error
+func (t *tx) Tell() (told int64, err error) {
+	var row struct{ Told int64 }
+	err = t.db.Raw(`WITH p AS (INSERT INTO pulses (told) VALUES (1) ON CONFLICT (studio_id) DO UPDATE SET told = pulses.told + 1 RETURNING told)
+		SELECT told, pg_notify(?, ? || ' ' || told) FROM p`, channel, fmt.Sprint(t.kitchen.ID)).Scan(&row).Error
+	return row.Told, err
 }
 
 // save writes a row over the version it was read at. Select("*") writes zero

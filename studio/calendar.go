@@ -13,10 +13,17 @@ import (
 func (k *Kitchen) openHours(from, to time.Time) []stretch {
 	zone := k.zone()
 	var out []stretch
-	day := from.In(zone)
-	day = time.Date(day.Year(), day.Month(), day.Day(), 0, 0, 0, 0, zone)
-	for ; day.Before(to); day = day.AddDate(0, 0, 1) {
+	first := from.In(zone)
+	// days are counted where none is ever left out or doubled
+	for day := time.Date(first.Year(), first.Month(), first.Day(), 0, 0, 0, 0, time.UTC); ; day = day.AddDate(0, 0, 1) {
+		noon := time.Date(day.Year(), day.Month(), day.Day(), 12, 0, 0, 0, zone)
+		if !noon.Before(to.Add(24 * time.Hour)) {
+			break
+		}
 		date := day.Format(time.DateOnly)
+		if noon.Format(time.DateOnly) != date {
+			continue // the zone has skipped it
+		}
 		today := []Hours{}
 		for _, h := range k.Hours {
 			if h.Weekday == day.Weekday() {
@@ -29,7 +36,10 @@ func (k *Kitchen) openHours(from, to time.Time) []stretch {
 			}
 		}
 		for _, h := range today {
-			s := stretch{day: date, people: max(1, len(h.People)), names: h.People, preferred: !h.Unwelcome, start: clockOn(day, h.From), end: clockOn(day, h.To)}
+			s := stretch{day: date, people: max(1, len(h.People)), names: h.People, preferred: !h.Unwelcome, start: clockOn(day, h.From, zone), end: clockOn(day, h.To, zone)}
+			if !s.start.Before(to) {
+				continue
+			}
 			if s.start.Before(from) {
 				s.start = from
 			}
@@ -66,11 +76,14 @@ func (k *Kitchen) zone() *time.Location {
 	return z
 }
 
-func clockOn(day time.Time, clock string) time.Time {
+func clockOn(day time.Time, clock string, zone *time.Location) time.Time {
 	h, m, _ := strings.Cut(clock, ":")
 	hh, _ := strconv.Atoi(h)
 	mm, _ := strconv.Atoi(m)
-	return time.Date(day.Year(), day.Month(), day.Day(), hh, mm, 0, 0, day.Location())
+	if hh == 24 { // the end of the day
+		day, hh = day.AddDate(0, 0, 1), 0
+	}
+	return onClock(day.Year(), day.Month(), day.Day(), hh, mm, zone)
 }
 
 func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }

@@ -1,8 +1,8 @@
 package studio_test
 
 import (
-	"fmt"
 	"errors"
+	"fmt"
 	"slices"
 	"strings"
 	"testing"

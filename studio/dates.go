@@ -73,9 +73,33 @@ func ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
 			day = strings.TrimSuffix(strings.TrimSuffix(day, " at"), ",")
 		}
 	}
-	base := time.Date(now.Year(), now.Month(), now.Day(), hour, minute, 0, 0, now.Location())
+	base := onClock(now.Year(), now.Month(), now.Day(), hour, minute, now.Location())
 	d, ok := readDay(strings.TrimSpace(day), base, now)
 	return d, ok
+}
+
+// onClock is when a clock on the wall shows that time. Of an hour that comes
+// twice it is the first, so that nobody is late; in an hour that is left out it
+// is the one after the gap.
+func onClock(y int, m time.Month, d, hour, minute int, zone *time.Location) time.Time {
+	t := time.Date(y, m, d, hour, minute, 0, 0, zone)
+	shows := func(t time.Time) bool { return t.Hour() == hour && t.Minute() == minute }
+	if early := t.Add(-time.Hour); shows(t) && shows(early) {
+		return early
+	}
+	if later := t.Add(time.Hour); !shows(t) && t.Hour() < hour && later.Day() == t.Day() {
+		return later
+	}
+	return t
+}
+
+// inMonths is the same day of a later month, or its last day when it is shorter.
+func inMonths(t time.Time, n int) time.Time {
+	out := t.AddDate(0, n, 0)
+	if out.Day() != t.Day() {
+		out = out.AddDate(0, 0, -out.Day())
+	}
+	return out
 }
 
 func readDay(day string, base, now time.Time) (time.Time, bool) {
@@ -94,12 +118,12 @@ func readDay(day string, base, now time.Time) (time.Time, bool) {
 		case "week":
 			return base.AddDate(0, 0, 7*n), true
 		case "month":
-			return base.AddDate(0, n, 0), true
+			return inMonths(base, n), true
 		}
 		return base.AddDate(0, 0, n), true
 	}
 	calendar := func(y int, m time.Month, d int) (time.Time, bool) {
-		t := time.Date(y, m, d, base.Hour(), base.Minute(), 0, 0, base.Location())
+		t := onClock(y, m, d, base.Hour(), base.Minute(), base.Location())
 		return t, t.Month() == m && t.Day() == d
 	}
 	year := func(text string, m time.Month, d int) int {

@@ -328,12 +328,17 @@ type filling struct {
 // plan follows when they are kept.
 func bringIn(tx Tx, d *Document) error {
 	f := &filling{tx: tx, d: d, ops: map[string]string{"": ""}}
-	for _, write := range []func() error{f.shelves, f.commissions, f.timers, f.journal, tx.WantPlan, tx.Tell} {
+	for _, write := range []func() error{f.shelves, f.commissions, f.timers, f.journal, tx.WantPlan, f.tell} {
 		if err := write(); err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+func (f *filling) tell() error {
+	_, err := f.tx.Tell()
+	return err
 }
 
 func (f *filling) shelves() error {

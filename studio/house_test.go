@@ -128,16 +128,6 @@ func (h *house) view(_, id int64) studio.PieceView {
 	return p
 }
 
-// order's own steps, with their words and numbers.
-func (h *house) stepsOf(order int64) (out []studio.Step) {
-	h.t.Helper()
-	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
-		out, err = tx.Steps(order)
-		return err
-	}))
-	return studio.Derived(out, h.now)
-}
-
 // set changes a row from its newest version.
 func (h *house) set(kind studio.Kind, id int64, s set) error {
 	h.t.Helper()

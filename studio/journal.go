@@ -48,15 +48,49 @@ func (t *Touched) Merges() bool { return t.Noun != "step" && t.Noun != "timer" }
 // made also knows the lines of before, which kept the whole row.
 func (t *Touched) made() bool { return t.Made || t.Before == nil && t.From == 0 && t.After != nil }
 
-// actor says who does something, and the sender's own number of the act.
-type actor struct{ who, act string }
+// actor says who does something, the sender's own number of the act, and when it
+// was done when that was before it could be sent.
+type actor struct {
+	who, act string
+	at       time.Time
+	told     *int64 // where the count of what windows were told goes
+}
 
 type actorKey struct{}
 
 // As names who acts. act is a number that the sender gives each thing it does,
 // so that one that is sent twice is done once; "" for none.
 func As(ctx context.Context, who, act string) context.Context {
-	return context.WithValue(ctx, actorKey{}, actor{who, act})
+	by, _ := ctx.Value(actorKey{}).(actor)
+	by.who, by.act = who, act
+	return context.WithValue(ctx, actorKey{}, by)
+}
+
+// DoneAt says when something was done that could not be sent at once.
+func DoneAt(ctx context.Context, at time.Time) context.Context {
+	by, _ := ctx.Value(actorKey{}).(actor)
+	by.at = at
+	return context.WithValue(ctx, actorKey{}, by)
+}
+
+// WithTold notes how often windows were told of a change, this one's own
+// included.
+func WithTold(ctx context.Context, told *int64) context.Context {
+	by, _ := ctx.Value(actorKey{}).(actor)
+	by.told = told
+	return context.WithValue(ctx, actorKey{}, by)
+}
+
+// keptLongest is how long an act may have waited in a window and still count
+// from when it was done.
+const keptLongest = 24 * time.Hour
+
+// moment is when an act counts from: now, or when it was done.
+func (by actor) moment(now time.Time) time.Time {
+	if by.at.Before(now) && by.at.After(now.Add(-keptLongest)) {
+		return by.at.In(now.Location())
+	}
+	return now
 }
 
 // acting is one use case that changes something, while it runs.
@@ -95,7 +129,7 @@ func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error
 			return err
 		}
 		if e == nil {
-			if e, err = s.enter(tx, k, now, by, do); err != nil {
+			if e, err = s.enter(tx, k, by.moment(now), by, do); err != nil {
 				return err
 			}
 			wanted = e != nil && e.movesPlan()
@@ -153,7 +187,11 @@ func (s *Service) enter(tx Tx, k *Kitchen, now time.Time, by actor, do func(a *a
 			return nil, err
 		}
 	}
-	return e, tx.Tell()
+	told, err := tx.Tell()
+	if by.told != nil {
+		*by.told = told
+	}
+	return e, err
 }
 
 // beside are fields of a step that no plan is made from: another ball of a
@@ -514,6 +552,24 @@ const (
 	otherKept = 5 * 366 * 24 * time.Hour
 	keepsSay  = "Lines of the bench are kept for half a year after they were written, while their order is open for longer; everything else for five years."
 )
+
+// pruneAtOnce bounds how long one write of Prune holds the studio.
+const pruneAtOnce = 2000
+
+// Prune forgets the lines of the journal that are kept no longer.
+func (s *Service) Prune(ctx context.Context, slug string) error {
+	for {
+		var gone int64
+		err := s.Store.Write(ctx, slug, func(tx Tx) (err error) {
+			now := s.Clock()
+			gone, err = tx.Prune(now.Add(-benchKept), now.Add(-otherKept), pruneAtOnce)
+			return err
+		})
+		if err != nil || gone < pruneAtOnce {
+			return err
+		}
+	}
+}
 
 // Journal shows the lines of a commission (0: of the studio) before an entry (0:
 // the newest).

@@ -31,7 +31,9 @@ func (s *Service) Kitchen(ctx context.Context, slug string) (out KitchenView, er
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
 		out = kitchenView(k, now)
 		out.IsDemo = k.Slug == s.Demo
-		return nil
+		p, err := tx.Pulse()
+		out.Told = p.Told
+		return err
 	})
 	return out, err
 }
@@ -46,6 +48,7 @@ type KitchenView struct {
 	Scheme  string  `json:"scheme"`
 	Keys    bool    `json:"keys"`
 	Room    string  `json:"room"`
+	Told    int64   `json:"told" doc:"how often windows were told of a change when this was read"`
 	IsDemo  bool    `json:"isDemo" doc:"it can be put back to its first state"`
 	Now     string  `json:"now" doc:"the server's clock, RFC 3339"`
 	NowSays string  `json:"nowSays"`
@@ -67,11 +70,13 @@ func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (
 	return out, err
 }
 
-// StudioID is the number behind an address.
-func (s *Service) StudioID(ctx context.Context, slug string) (id int64, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
-		id = k.ID
-		return nil
+// StudioID is the number behind an address, and how often its windows were told
+// of a change.
+func (s *Service) StudioID(ctx context.Context, slug string) (id, told int64, err error) {
+	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, _ time.Time) error {
+		p, err := tx.Pulse()
+		id, told = k.ID, p.Told
+		return err
 	})
-	return id, err
+	return id, told, err
 }

@@ -60,13 +60,9 @@ func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces
 		}
 	}
 	conf := b.k.Confidence
-	l.windows = b.k.openHours(now, last.AddDate(0, 0, planBeyond))
 	l.in = bench.Instance{Format: bench.InstanceFormat, Name: b.k.Slug, Now: now.Format(time.RFC3339), Confidence: &conf,
 		CleanDown: bench.CleanDown{ToDarker: b.k.ToDarker, ToLighter: b.k.ToLighter, ToWhite: b.k.ToWhite, WhiteFrom: b.k.WhiteFrom}}
-	for _, w := range l.windows {
-		people := w.people
-		l.in.Windows = append(l.in.Windows, bench.Window{ID: w.id, Day: w.day, Start: w.start.Format(time.RFC3339), End: w.end.Format(time.RFC3339), Preferred: w.preferred, People: &people})
-	}
+	l.open(now, last.AddDate(0, 0, planBeyond))
 	for _, w := range b.k.openHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
 		// the longest whole stretch, not what is left of tonight's
 		l.longest = max(l.longest, int(w.end.Sub(w.start)/time.Minute))
@@ -107,8 +103,51 @@ func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces
 			return nil, err
 		}
 	}
+	l.makeRoom(now, last)
 	return l, nil
 }
+
+// open offers the planner the hours from one instant to another.
+func (l *liner) open(from, to time.Time) {
+	l.windows = l.b.k.openHours(from, to)
+	l.in.Windows = nil
+	for _, w := range l.windows {
+		people := w.people
+		l.in.Windows = append(l.in.Windows, bench.Window{ID: w.id, Day: w.day, Start: w.start.Format(time.RFC3339), End: w.end.Format(time.RFC3339), Preferred: w.preferred, People: &people})
+	}
+}
+
+// makeRoom offers more weeks where the hours do not hold all the hands' work: a
+// plan that is late is still a plan.
+func (l *liner) makeRoom(now, last time.Time) {
+	work, hours := 0, 0
+	for _, b := range l.in.Batches {
+		for _, o := range b.Ops {
+			switch {
+			case o.Cycle != nil:
+				m, _ := o.Cycle.Length()
+				work += m
+			case o.Attended && o.Minutes != nil:
+				work += *o.Minutes
+			}
+		}
+	}
+	for days := planBeyond; ; days += planBeyond {
+		hours = 0
+		for _, w := range l.windows {
+			hours += int(w.end.Sub(w.start) / time.Minute)
+		}
+		if float64(hours) >= roomWanted*float64(work) || days > planLatest {
+			return
+		}
+		l.open(now, last.AddDate(0, 0, days+planBeyond))
+	}
+}
+
+const (
+	roomWanted = 1.5 // hours for each hour of hands: not every stretch can be filled
+	planLatest = 400 // days after the last hand-over
+)
 
 func (l *liner) commission(ctx context.Context, c *Commission, pieces []*Piece) error {
 	cid := fmt.Sprintf("c%d", c.ID)

@@ -20,11 +20,12 @@ type Planner struct {
 	mu      sync.Mutex
 	due     map[string]bool // true: wanted again while it is being made
 	wait    sync.WaitGroup
+	pruned  map[string]string // the day on which a journal was last pruned
 }
 
 // NewPlanner makes a planner that works until ctx ends.
 func NewPlanner(ctx context.Context, s *Service, log *slog.Logger) *Planner {
-	return &Planner{service: s, log: log, ctx: ctx, slots: make(chan struct{}, 2), due: map[string]bool{}}
+	return &Planner{service: s, log: log, ctx: ctx, slots: make(chan struct{}, 2), due: map[string]bool{}, pruned: map[string]string{}}
 }
 
 // Wake has the plan of a studio made soon. Many calls while one is being made
@@ -54,6 +55,9 @@ func (p *Planner) work(slug string) {
 		}
 		ctx, cancel := context.WithTimeout(p.ctx, planLongest)
 		err := p.service.Plan(ctx, slug)
+		if err == nil {
+			err = p.prune(ctx, slug)
+		}
 		cancel()
 		<-p.slots
 		if err != nil && p.ctx.Err() == nil {
@@ -71,6 +75,20 @@ func (p *Planner) work(slug string) {
 			return
 		}
 	}
+}
+
+// prune forgets old lines of a journal once a day. Only one work of a studio
+// runs at once, yet two studios may.
+func (p *Planner) prune(ctx context.Context, slug string) error {
+	today := p.service.Clock().Format(time.DateOnly)
+	p.mu.Lock()
+	done := p.pruned[slug] == today
+	p.pruned[slug] = today
+	p.mu.Unlock()
+	if done {
+		return nil
+	}
+	return p.service.Prune(ctx, slug)
 }
 
 // planLongest is when even reading and writing a plan has taken too long.

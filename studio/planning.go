@@ -161,7 +161,8 @@ func (in *inputs) write(tx Tx, plan *Plan, planned []Step) error {
 	if err := tx.PlanMade(in.wanted); err != nil {
 		return err
 	}
-	return tx.Tell()
+	_, err := tx.Tell()
+	return err
 }
 
 // make searches for the plan, giving up what may be given up when nothing else

@@ -44,8 +44,8 @@ type Tx interface {
 	SavePlan(p *Plan) error
 	WantPlan() error
 	PlanMade(wanted int64) error
-	Tell() error  // other windows hear of it when this transaction holds
-	Clear() error // everything of the studio but its kitchen
+	Tell() (told int64, err error) // other windows hear of it when this transaction holds
+	Clear() error                  // everything of the studio but its kitchen
 
 	OpenCommissions() ([]Commission, error)
 	ClosedCommissions(skip, most int) ([]Commission, error) // the latest first

@@ -22,6 +22,19 @@ var allergenOptions = options("nuts", "nuts", "milk", "milk", "soya", "soya", "e
 
 var breakageOptions = options("robust", "robust: 2 in 100", "ordinary", "ordinary: 5 in 100", "delicate", "delicate: 10 in 100", "fragile", "fragile: 20 in 100")
 
+var gradeOptions = options("", "not squeezed", "1", "1 sticks and slumps", "2", "2 soft", "3", "3 holds an edge", "4", "4 stiff", "5", "5 cracks")
+
+// codeOf is the code of an option that is written as its code or as it is said;
+// "" when it is neither.
+func codeOf(all []Option, text string) string {
+	for _, o := range all {
+		if strings.EqualFold(o.Code, text) || strings.EqualFold(o.Say, text) {
+			return o.Code
+		}
+	}
+	return ""
+}
+
 var kitchenFields = []*field[Kitchen]{
 	{name: "name", label: "Studio", group: "Studio", kind: "text", must: true, at: func(k *Kitchen) any { return &k.Name }},
 	{name: "timeZone", label: "Time zone", group: "Studio", kind: "text", must: true, hint: "such as Europe/London", at: func(k *Kitchen) any { return &k.TimeZone },
@@ -215,15 +228,15 @@ var lotFields = []*field[Lot]{
 			}
 			return err
 		}},
-	{name: "grade", label: "Squeeze grade", group: "How it feels", kind: "choice", options: options("", "not squeezed", "1", "1 sticks and slumps", "2", "2 soft", "3", "3 holds an edge", "4", "4 stiff", "5", "5 cracks"),
+	{name: "grade", label: "Squeeze grade", group: "How it feels", kind: "choice", options: gradeOptions,
 		hint: "a 40 g ball pressed to a 10 mm disc between two fingers",
 		read: func(_ reader, text string, l *Lot, now time.Time) error {
 			if text == "" {
 				l.Grade = nil
 				return nil
 			}
-			g, err := strconv.Atoi(text[:1])
-			if err != nil || g < 1 || g > 5 {
+			g, _ := strconv.Atoi(codeOf(gradeOptions, text))
+			if g == 0 {
 				return fault.New(fault.OutOfRange, "grade", "The squeeze grade runs from 1 (slumps) to 5 (cracks).")
 			}
 			if l.Grade == nil || *l.Grade != g {

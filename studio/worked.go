@@ -24,7 +24,7 @@ type benchOf struct {
 	now   time.Time
 	tools map[int64]*Tool
 	lots  []Lot
-	away  []Lot // bottles that pieces chose and that were taken away
+	away  []Lot                       // bottles that pieces chose and that were taken away
 	taken map[int64]map[int64]float64 // by piece, then lot: grams that finished steps took
 	kinds map[int64]int               // by commission: kinds of piece with something wanted
 }

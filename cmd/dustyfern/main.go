@@ -39,7 +39,7 @@ func run(args []string) int {
 	case "demo":
 		return withDatabase("demo", loadDemo)
 	case "migrate":
-		return withDatabase("migrate", func(ctx context.Context, _ string) error { return store.Migrate(ctx, ownerURL()) })
+		return withDatabase("migrate", func(ctx context.Context, _ string) error { return store.Migrate(ctx, ownerURL(), nil) })
 	case "export":
 		return exporting(args[1:])
 	case "import":

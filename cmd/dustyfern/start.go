@@ -88,6 +88,9 @@ func start(args []string) int {
 	if err := f.Parse(args); err != nil {
 		return 2
 	}
+	if s.port < 0 || s.port > 65535 {
+		return fail("--port wants a number from 1 to 65535, or 0 for any free one.")
+	}
 	clock := time.Now
 	if (s.now != "" || s.clock != "") && os.Getenv("DATABASE_URL") != "" {
 		return fail("--now and --clock are for the private database only.")
@@ -182,10 +185,15 @@ var errRuns = errors.New("runs already")
 // openURL uses the PostgreSQL of DATABASE_URL, which never gets demo data
 // unasked.
 func (d *data) openURL(ctx context.Context) error {
-	if err := store.Migrate(ctx, ownerURL()); err != nil {
+	if err := fitting(ctx, os.Getenv("DATABASE_URL")); err != nil {
+		return err
+	}
+	if err := store.Migrate(ctx, ownerURL(), nil); errors.Is(err, store.ErrNewer) {
+		return err
+	} else if err != nil {
 		return fmt.Errorf("the database of DATABASE_URL cannot be used (%s): check the address, the password and that the server runs", short(err))
 	}
-	if err := plainRole(ctx, os.Getenv("DATABASE_URL")); err != nil {
+	if err := granted(ctx, os.Getenv("DATABASE_URL")); err != nil {
 		return err
 	}
 	st, err := store.Open(ctx, os.Getenv("DATABASE_URL"))
@@ -196,19 +204,48 @@ func (d *data) openURL(ctx context.Context) error {
 	return nil
 }
 
-// plainRole refuses a role that row-level security does not bind.
-func plainRole(ctx context.Context, dsn string) error {
+// oldest is the PostgreSQL of Debian's oldest release that this was tried with.
+const oldest = 15
+
+// fitting refuses a server that is too old, and a role that row-level security
+// does not bind, before anything is touched.
+func fitting(ctx context.Context, dsn string) error {
 	c, err := pgx.Connect(ctx, dsn)
 	if err != nil {
 		return fmt.Errorf("the database of DATABASE_URL does not answer (%s): check the address and that the server runs", short(err))
 	}
 	defer c.Close(ctx)
 	var above bool
-	if err := c.QueryRow(ctx, "SELECT rolsuper OR rolbypassrls FROM pg_roles WHERE rolname = current_user").Scan(&above); err != nil {
+	var version int
+	if err := c.QueryRow(ctx, "SELECT rolsuper OR rolbypassrls, current_setting('server_version_num')::int / 10000 FROM pg_roles WHERE rolname = current_user").Scan(&above, &version); err != nil {
 		return err
+	}
+	if version < oldest {
+		return fmt.Errorf("the server of DATABASE_URL is PostgreSQL %d: %d or later is wanted; nothing was touched", version, oldest)
 	}
 	if above {
 		return errors.New("DATABASE_URL logs in as a superuser, whom no studio's walls hold: use a plain role there, and the owner's in DATABASE_OWNER_URL")
+	}
+	return nil
+}
+
+// granted looks that the role may do what the program does with each table.
+func granted(ctx context.Context, dsn string) error {
+	c, err := pgx.Connect(ctx, dsn)
+	if err != nil {
+		return fmt.Errorf("the database of DATABASE_URL does not answer (%s): check the address and that the server runs", short(err))
+	}
+	defer c.Close(ctx)
+	var role, missing string
+	err = c.QueryRow(ctx, `SELECT current_user, coalesce(string_agg(relname, ', ' ORDER BY relname), '')
+		FROM pg_class
+		WHERE relnamespace = 'public'::regnamespace AND relkind = 'r' AND relname NOT LIKE 'goose%'
+		AND NOT (has_table_privilege(oid, 'SELECT') AND has_table_privilege(oid, 'INSERT') AND has_table_privilege(oid, 'UPDATE') AND has_table_privilege(oid, 'DELETE'))`).Scan(&role, &missing)
+	if err != nil {
+		return err
+	}
+	if missing != "" {
+		return fmt.Errorf("the role %s of DATABASE_URL may not read and write %s: as the owner say GRANT SELECT, INSERT, UPDATE, DELETE ON ALL TABLES IN SCHEMA public TO %[1]s", role, missing)
 	}
 	return nil
 }
@@ -243,7 +280,7 @@ func (d *data) openPrivate(ctx context.Context, address string) error {
 	d.say("Starting PostgreSQL")
 	d.options = localpg.Options{Dir: d.s.data, Durable: !d.s.fast, DieWithUs: true}
 	if d.cluster, err = localpg.Start(ctx, d.options); err != nil {
-		return fmt.Errorf("the private PostgreSQL does not start (%w); its log is in %s", err, filepath.Join(d.s.data, "postgres.log"))
+		return fmt.Errorf("the private PostgreSQL does not start: %w (its log is %s)", err, filepath.Join(d.s.data, "postgres.log"))
 	}
 	d.options.Port = d.cluster.Port // the pool finds it again after a restart
 	word, err := localpg.Secret(d.s.data, "app.password")
@@ -258,7 +295,9 @@ func (d *data) openPrivate(ctx context.Context, address string) error {
 		return err
 	}
 	d.say("Bringing the tables up to date")
-	if err := store.Migrate(ctx, owner); err != nil {
+	if err := store.Migrate(ctx, owner, d.dumpFirst); errors.Is(err, store.ErrNewer) {
+		return err
+	} else if err != nil {
 		return fmt.Errorf("the tables could not be brought up to date: %w", err)
 	}
 	if d.store, err = store.Open(ctx, d.cluster.DSNAs("dustyfern_app", word, database)); err != nil {
@@ -270,6 +309,21 @@ func (d *data) openPrivate(ctx context.Context, address string) error {
 	return d.demoOnce(ctx)
 }
 
+// dumpFirst keeps the database as it is beside the data before its tables are
+// changed.
+func (d *data) dumpFirst(ctx context.Context, version int64) error {
+	dir := filepath.Join(d.s.data, "dumps")
+	if err := os.MkdirAll(dir, 0o700); err != nil {
+		return err
+	}
+	path := filepath.Join(dir, fmt.Sprintf("before-version-%d-%s.dump", version, d.clock().UTC().Format("20060102-150405")))
+	if err := d.cluster.Dump(ctx, database, path); err != nil {
+		return fmt.Errorf("no copy could be made before the change, and nothing was changed: %w", err)
+	}
+	d.say("A copy of the database as it was is in " + path)
+	return nil
+}
+
 // demoOnce loads the demo into a database that holds no studio.
 func (d *data) demoOnce(ctx context.Context) error {
 	all, err := d.store.Studios(ctx)
@@ -277,7 +331,15 @@ func (d *data) demoOnce(ctx context.Context) error {
 		return err
 	}
 	d.say("Loading the demo studio")
-	return demo.Load(ctx, d.store, d.clock())
+	return loadAndPlan(ctx, d.store, d.clock)
+}
+
+// loadAndPlan fills an empty database with the demo, its line hung already.
+func loadAndPlan(ctx context.Context, st *store.Store, clock func() time.Time) error {
+	if err := demo.Load(ctx, st, clock()); err != nil {
+		return err
+	}
+	return (&studio.Service{Store: st, Clock: clock, Demo: demo.Slug}).Plan(ctx, demo.Slug)
 }
 
 // resetDemo puts the demo studio back to its first state, and only that one.
@@ -429,7 +491,7 @@ func withDatabase(what string, f func(context.Context, string) error) int {
 }
 
 func loadDemo(ctx context.Context, dsn string) error {
-	if err := store.Migrate(ctx, ownerURL()); err != nil {
+	if err := store.Migrate(ctx, ownerURL(), nil); err != nil {
 		return err
 	}
 	st, err := store.Open(ctx, dsn)
@@ -437,5 +499,5 @@ func loadDemo(ctx context.Context, dsn string) error {
 		return err
 	}
 	defer st.Close()
-	return demo.Load(ctx, st, time.Now())
+	return loadAndPlan(ctx, st, time.Now)
 }

@@ -18,7 +18,8 @@ func ksOf(r float64) float64 {
 }
 
 // endless is the reflectance of an endless layer of absorption over scattering q.
-func endless(q float64) float64 { return 1 + q - math.Sqrt(q*(q+2)) }
+// written so that it neither cancels nor overflows, however much is absorbed
+func endless(q float64) float64 { return 1 / (1 + q + math.Sqrt(q)*math.Sqrt(q+2)) }
 
 // Paste is absorption by band and one scattering, a unit of mass; white sugar
 // paste scatters 1.

@@ -1,6 +1,7 @@
 package measure
 
 import (
+	"math"
 	"slices"
 	"strings"
 
@@ -123,6 +124,9 @@ func Convert(in ConvertIn) (Converted, error) {
 		}
 	default:
 		return out, fault.New(fault.Contradiction, "to", "A %s is no %s.", from.dimension, to.dimension)
+	}
+	if math.IsInf(out.Value, 0) || out.High != nil && math.IsInf(*out.High, 0) {
+		return Converted{}, fault.New(fault.OutOfRange, "value", "%g %s is more than can be reckoned with in %s.", *in.Value, *in.Unit, *in.To)
 	}
 	out.Text = benchText(out.Value, to, *in.To, *in.Spoons)
 	return out, nil

@@ -7,6 +7,7 @@ import (
 	"encoding/binary"
 	"fmt"
 	"image"
+	"image/color"
 	_ "image/jpeg" // the two kinds that are read
 	_ "image/png"
 	"math"
@@ -33,6 +34,9 @@ type Out struct {
 
 const (
 	mostPixels  = 52e6 // a telephone's photo has 12 to 50 million
+	mostBytes   = 270e6
+	mostScans   = 24  // a progressive JPEG has about ten
+	mostWork    = 6e8 // points times scans
 	reach       = 0.006
 	unevenFrom  = 0.15
 	cardDarkest = 0.2
@@ -49,6 +53,9 @@ func Pick(raw []byte, in In) (Out, error) {
 	}
 	if cfg.Width < 1 || cfg.Height < 1 || float64(cfg.Width)*float64(cfg.Height) > mostPixels {
 		return Out{}, fault.New(fault.OutOfRange, "photo", "It would unfold to %d by %d points: at most 52 million are read. Save it smaller.", cfg.Width, cfg.Height)
+	}
+	if err := bearable(raw, &cfg, kind); err != nil {
+		return Out{}, err
 	}
 	img, _, err := image.Decode(bytes.NewReader(raw))
 	if err != nil {
@@ -83,6 +90,72 @@ func Pick(raw []byte, in In) (Out, error) {
 		out.Says = "Corrected by the white card."
 	}
 	return out, nil
+}
+
+// bearable refuses a photo whose decoder would take too much room or too long,
+// by what its head and its scans say, before it is unfolded.
+func bearable(raw []byte, cfg *image.Config, kind string) error {
+	points := float64(cfg.Width) * float64(cfg.Height)
+	each := 4.0 // bytes a point
+	switch kind {
+	case "png":
+		switch cfg.ColorModel {
+		case color.NRGBA64Model, color.RGBA64Model:
+			each = 8
+		case color.GrayModel:
+			each = 1
+		case color.Gray16Model:
+			each = 2
+		}
+		if len(raw) > interlaceByte && raw[interlaceByte] != 0 {
+			each *= 2 // its passes are unfolded beside it
+		}
+	case "jpeg":
+		scans, progressive := scansOf(raw)
+		if scans > mostScans || points*float64(max(1, scans)) > mostWork {
+			return fault.New(fault.OutOfRange, "photo", "It is drawn in %d passes over %d by %d points, which takes too long. Save it as a plain JPEG, or smaller.", scans, cfg.Width, cfg.Height)
+		}
+		if progressive {
+			each += 12 // all its coefficients are kept until the last scan
+		}
+	}
+	if points*each > mostBytes {
+		return fault.New(fault.OutOfRange, "photo", "It would take %.0f MB to unfold: at most %.0f are given. Save it smaller, or as a plain JPEG.", points*each/1e6, mostBytes/1e6)
+	}
+	return nil
+}
+
+// interlaceByte is where the head of a PNG says whether it is interlaced.
+const interlaceByte = 28
+
+// scansOf counts the scans of a JPEG by its markers, and tells whether it is
+// progressive.
+func scansOf(raw []byte) (scans int, progressive bool) {
+	for at := 2; at+4 <= len(raw); {
+		if raw[at] != 0xFF { // inside a scan: on to its end
+			next := bytes.IndexByte(raw[at:], 0xFF)
+			if next < 0 {
+				break
+			}
+			at += next
+			continue
+		}
+		switch m := raw[at+1]; {
+		case m == 0xFF:
+			at++
+		case m == 0 || m >= 0xD0 && m <= 0xD8: // a byte of data, or a restart
+			at += 2
+		case m == 0xD9:
+			return scans, progressive
+		default:
+			if m == 0xDA {
+				scans++
+			}
+			progressive = progressive || m == 0xC2
+			at += 2 + max(2, int(binary.BigEndian.Uint16(raw[at+2:])))
+		}
+	}
+	return scans, progressive
 }
 
 // around is the mean of linear light in a small square, and how uneven it is.

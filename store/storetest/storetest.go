@@ -40,7 +40,7 @@ func Run(m *testing.M) int {
 		err = store.PrepareRole(ctx, OwnerDSN("fresh"), Word)
 	}
 	if err == nil {
-		err = store.Migrate(ctx, OwnerDSN("fresh"))
+		err = store.Migrate(ctx, OwnerDSN("fresh"), nil)
 	}
 	if err != nil {
 		fmt.Println(err)

@@ -2,9 +2,9 @@
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
-import { api, reached, sendKept, take } from './api/client'
+import { api, reached, Refused, sendKept, take } from './api/client'
 import { useLive } from './api/live'
-import { forget, refused, waiting } from './api/outbox'
+import { again, forget, refused, waiting } from './api/outbox'
 import { cache, useAct, useKitchen, useStudio } from './api/queries'
 import { useKeys } from './parts/keys'
 import { LaterDialog } from './parts/LaterDialog'
@@ -24,10 +24,31 @@ watch(help, () => (helped.value = true))
 useLive(studio)
 const whole = computed(() => route.name === 'hands')
 const tryAgain = () => void sendKept().then(() => cache.invalidateQueries())
-const undoLast = useAct((s) =>
-  take(api.POST('/s/{studio}/journal/undo', { params: { path: { studio: s }, query: { entry: 0 } } })),
-)
-const redoLast = useAct((s) => take(api.POST('/s/{studio}/journal/redo', { params: { path: { studio: s } } })))
+const sendAgain = (act: string) => {
+  again(act)
+  tryAgain()
+}
+// what stands last in the journal is read first: another's work done meanwhile is not what these keys mean
+const last = (s: string) =>
+  take(api.GET('/s/{studio}/journal', { params: { path: { studio: s }, query: { commission: 0, before: 0 } } }))
+const undoLast = useAct(async (s) => {
+  const entry = (await last(s)).undoId
+  const path = { studio: s }
+  return entry && take(api.POST('/s/{studio}/journal/undo', { params: { path, query: { entry, last: true } } }))
+})
+const redoLast = useAct(async (s) => {
+  const entry = (await last(s)).redoId
+  return entry && take(api.POST('/s/{studio}/journal/redo', { params: { path: { studio: s }, query: { entry } } }))
+})
+const keyFault = ref('')
+async function byKey(what: () => Promise<unknown>) {
+  keyFault.value = ''
+  try {
+    await what()
+  } catch (err) {
+    keyFault.value = err instanceof Refused ? err.message : 'It was not taken back.'
+  }
+}
 watch(
   () => kitchen.data.value?.scheme ?? 'system',
   (s) => setScheme(s),
@@ -68,8 +89,8 @@ const mark = [1, 2, 3, 4, 5, 6].map(() => ({
 }))
 const go = (to: string) => studio.value && void router.push(`/s/${studio.value}/${to}`)
 useKeys({
-  'ctrl+z': () => studio.value && undoLast.mutate(undefined),
-  'ctrl+shift+z': () => studio.value && redoLast.mutate(undefined),
+  'ctrl+z': () => studio.value && void byKey(() => undoLast.mutateAsync(undefined)),
+  'ctrl+shift+z': () => studio.value && void byKey(() => redoLast.mutateAsync(undefined)),
   '?': () => (help.value = true),
   b: () => go('bench'),
   l: () => !route.params.id && go('line'),
@@ -118,7 +139,11 @@ function takeBack() {
       </p>
       <p v-for="k in refused" :key="k.act" class="away noprint" role="alert">
         A change that was kept could not be saved: {{ k.refused }}
+        <button type="button" class="link" @click="sendAgain(k.act)">Try again</button>
         <button type="button" class="link" @click="forget(k.act)">Let it go</button>
+      </p>
+      <p v-if="keyFault" class="away noprint" role="alert">
+        {{ keyFault }} <button type="button" class="link" @click="keyFault = ''">Seen</button>
       </p>
       <RouterView :key="studio" />
     </main>

@@ -1,6 +1,7 @@
 import createClient from 'openapi-fetch'
 import { ref } from 'vue'
-import { flush, keep, type Kept } from './outbox'
+import { serverNow } from './clock'
+import { flush, keep, mayBeKept, type Kept } from './outbox'
 import type { components, paths } from './schema'
 
 type S = components['schemas']
@@ -12,6 +13,9 @@ export type Why = S['Why']
 export type Caution = S['Caution']
 export type Leaf = S['Leaf']
 export type CommissionRow = S['CommissionRow']
+export type PieceRow = S['PieceRow']
+export type LineMark = S['LineMark']
+export type WeightView = S['WeightView']
 export type CommissionView = S['CommissionView']
 export type PieceView = S['PieceView']
 export type PasteView = S['PasteView']
@@ -51,10 +55,35 @@ let acts = 0
 
 const away = (detail: string): Problem => ({ type: 'about:blank', title: 'No answer', status: 0, detail, fields: [] })
 const KEPT = 'The server does not answer. What you did is kept in this browser and is sent when it answers again.'
+const NOT_DONE = 'The server does not answer: that was not done. Try once more when it answers.'
 const GONE = 'The server does not answer. What you typed is still here: start Dusty Fern again, then try once more.'
 
-function headers(k: Kept) {
-  return { 'Content-Type': 'application/json', 'X-Act': k.act, ...(k.who ? { 'X-Person': k.who } : {}) }
+function headers(k: Kept, late = false) {
+  return {
+    'Content-Type': 'application/json',
+    'X-Act': k.act,
+    ...(k.who ? { 'X-Person': k.who } : {}),
+    ...(late ? { 'X-Done': String(Math.round(k.at)) } : {}),
+  }
+}
+
+/** How often this window knows that it was told of a change; what is newer is read anew. */
+let told = 0
+/** Acts on their way: until they are answered it is not known whose a change is. */
+export const flying = ref(0)
+export const knows = (n: number) => n <= told
+export function noteTold(n: number | undefined) {
+  if (n && n > told) told = n
+}
+export function forgetTold() {
+  told = 0
+}
+
+/** Keeps an act that could not be sent, when it is one that may be; the refusal says which. */
+function setAside(act: Kept): Refused {
+  if (!mayBeKept(act.url)) return new Refused(away(NOT_DONE))
+  keep(act)
+  return new Refused(away(KEPT))
 }
 
 export const api = createClient<paths>({
@@ -76,26 +105,27 @@ export const api = createClient<paths>({
       body: (await request.text()) || '{}',
       act: `${windowId}/${Date.now().toString(36)}/${++acts}`,
       who: encodeURIComponent(person.value),
+      at: serverNow(),
     }
+    flying.value++
     try {
       const answer = await fetch(act.url, { method: 'POST', body: act.body, headers: headers(act) })
       reached.value = true
-      if (answer.status === 503) {
-        keep(act)
-        throw new Refused(away(KEPT))
-      }
+      noteTold(Number(answer.headers.get('X-Told')))
+      if (answer.status === 503) throw setAside(act)
       return answer
     } catch (err) {
       if (err instanceof Refused) throw err
       reached.value = false
-      keep(act)
-      throw new Refused(away(KEPT))
+      throw setAside(act)
+    } finally {
+      flying.value--
     }
   },
 })
 
 /** Sends what was kept while the server was away. */
-export const sendKept = () => flush((k) => fetch(k.url, { method: 'POST', body: k.body, headers: headers(k) }))
+export const sendKept = () => flush((k) => fetch(k.url, { method: 'POST', body: k.body, headers: headers(k, true) }))
 
 /** What the server refused, with the fields to mark. */
 export class Refused extends Error {

@@ -1,21 +1,26 @@
 import { onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
-import { reached, sendKept } from './client'
+import { flying, forgetTold, knows, noteTold, reached, sendKept } from './client'
 import { heard, serverNow } from './clock'
 import { waiting } from './outbox'
 import { cache } from './queries'
 
-type Word = { event: 'hello' | 'changed' | 'clock' | 'away'; now?: number }
+type Word = { event: 'hello' | 'changed' | 'clock' | 'away'; now?: number; told?: number }
 
 /**
  * Follows the studio: one window of this browser holds the stream of events
- * and passes each word on to the others.
+ * and passes each word on to the others. A change that this window made itself
+ * is known from its answer and not read again.
  */
 export function useLive(studio: Ref<string>) {
   let channel: BroadcastChannel | undefined
   let source: EventSource | undefined
   let letGo: (() => void) | undefined
   let gone = false
+  let held: Word | undefined // a change heard of while an act is on its way
 
+  function readAnew() {
+    void cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'blank' })
+  }
   async function hear(w: Word) {
     // a clock that has jumped (the machine slept, or was set) makes everything old
     const jumped = w.now !== undefined && Math.abs(serverNow() - w.now) > 30_000
@@ -25,13 +30,27 @@ export function useLive(studio: Ref<string>) {
       gone = true
       return
     }
+    const was = gone
     if (gone || !reached.value) {
       gone = false
       reached.value = true
     }
     if (w.event === 'hello') await sendKept()
-    if (w.event !== 'clock' || jumped) void cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'blank' })
+    if (w.event === 'changed' && flying.value > 0) {
+      held = w
+      return
+    }
+    if (jumped || was || (w.event !== 'clock' && !(w.told && knows(w.told)))) {
+      noteTold(w.told)
+      readAnew()
+    }
   }
+  watch(flying, (n) => {
+    const w = held
+    if (n > 0 || !w) return
+    held = undefined
+    void hear(w)
+  })
   function say(w: Word) {
     channel?.postMessage(w)
     void hear(w)
@@ -40,7 +59,7 @@ export function useLive(studio: Ref<string>) {
     source = new EventSource(`/api/s/${slug}/events`)
     for (const event of ['hello', 'changed', 'clock'] as const)
       source.addEventListener(event, (e) =>
-        say({ event, now: (JSON.parse((e as MessageEvent<string>).data) as { now: number }).now }),
+        say({ event, ...(JSON.parse((e as MessageEvent<string>).data) as { now: number; told?: number }) }),
       )
     source.onerror = () => {
       // refused (there is no such studio, or no database just now): it answers, so it is not away
@@ -50,24 +69,25 @@ export function useLive(studio: Ref<string>) {
   }
   function start(slug: string) {
     if (!slug) return
+    forgetTold()
     channel = new BroadcastChannel(`dustyfern-${slug}`)
     channel.onmessage = (e: MessageEvent<Word>) => void hear(e.data)
-    const held = new Promise<void>((done) => (letGo = done))
+    const open = new Promise<void>((done) => (letGo = done))
     void navigator.locks.request(`dustyfern-live-${slug}`, () => {
       if (letGo) listen(slug)
-      return held
+      return open
     })
   }
   function stop() {
     source?.close()
     channel?.close()
     letGo?.()
-    source = channel = letGo = undefined
+    source = channel = letGo = held = undefined
   }
   // what waits to be sent is tried again while the stream says nothing of it
   let again = 0
   async function retry() {
-    if (waiting.value && reached.value && (await sendKept())) void cache.invalidateQueries()
+    if (waiting.value && reached.value && (await sendKept())) readAnew()
   }
   onMounted(() => {
     start(studio.value)

@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
-import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { computed, onBeforeUnmount, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, Refused, take, type BenchView, type Kind } from './client'
+import { api, noteTold, Refused, take, type BenchView, type Kind, type WeightView } from './client'
 
 export const cache = new QueryClient({
   defaultOptions: {
@@ -23,17 +23,39 @@ export function useKitchen() {
   const studio = useStudio()
   return useQuery({
     queryKey: ['kitchen', studio],
-    queryFn: () => take(api.GET('/s/{studio}/kitchen', { params: { path: { studio: studio.value } } })),
+    queryFn: async () => {
+      const k = await take(api.GET('/s/{studio}/kitchen', { params: { path: { studio: studio.value } } }))
+      noteTold(k.told)
+      return k
+    },
     enabled: computed(() => studio.value !== ''),
   })
 }
 
-export function useCommissions() {
+export function useCommissions(skip: MaybeRefOrGetter<number>) {
   const studio = useStudio()
   return useQuery({
-    queryKey: ['commissions', studio],
-    queryFn: () => take(api.GET('/s/{studio}/commissions', { params: { path: { studio: studio.value } } })),
+    queryKey: ['commissions', studio, computed(() => toValue(skip))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/commissions', {
+          params: { path: { studio: studio.value }, query: { skip: toValue(skip) } },
+        }),
+      ),
     refetchInterval: 60_000,
+    placeholderData: (old) => old,
+  })
+}
+
+/** One piece with everything that follows from it, read when it is taken in hand. */
+export function usePieceView(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['piece', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/pieces/{id}', { params: { path: { studio: studio.value, id: toValue(id) } } })),
+    enabled: computed(() => toValue(id) > 0),
+    placeholderData: (old) => (old?.id === toValue(id) ? old : undefined),
   })
 }
 
@@ -125,17 +147,21 @@ export function useBlank(kind: Kind) {
   })
 }
 
-export function useLine(commission: MaybeRefOrGetter<number>) {
+export function useLine(commission: MaybeRefOrGetter<number>, from: MaybeRefOrGetter<string> = '') {
   const studio = useStudio()
   return useQuery({
-    queryKey: ['line', studio, computed(() => toValue(commission))],
+    queryKey: ['line', studio, computed(() => toValue(commission)), computed(() => toValue(from))],
     queryFn: () =>
       take(
         api.GET('/s/{studio}/line', {
-          params: { path: { studio: studio.value }, query: { commission: toValue(commission) } },
+          params: {
+            path: { studio: studio.value },
+            query: { commission: toValue(commission), from: toValue(from) },
+          },
         }),
       ),
     refetchInterval: 60_000,
+    placeholderData: (old) => old,
   })
 }
 
@@ -160,22 +186,40 @@ export function useBench() {
   const studio = useStudio()
   return useQuery({
     queryKey: ['bench', studio],
-    queryFn: () => take(api.GET('/s/{studio}/bench', { params: { path: { studio: studio.value } } })),
+    queryFn: async () => {
+      const b = await take(api.GET('/s/{studio}/bench', { params: { path: { studio: studio.value } } }))
+      noteTold(b.told)
+      return b
+    },
     refetchInterval: 60_000,
   })
 }
 
-/** The scale, read again and again while it is looked at. */
+/** The scale as it is pushed while it is looked at. */
 export function useScale(op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) {
   const studio = useStudio()
-  return useQuery({
-    queryKey: ['scale', studio, computed(() => toValue(op))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/scale', { params: { path: { studio: studio.value }, query: { op: toValue(op) } } })),
-    refetchInterval: 300,
-    enabled: computed(() => toValue(on) && studio.value !== ''),
-    staleTime: 0,
-  })
+  const data = ref<WeightView>()
+  const shown = ref(0) // counts up when what is aimed at must be read anew
+  let source: EventSource | undefined
+  function stop() {
+    source?.close()
+    source = undefined
+  }
+  watch(
+    [() => toValue(op), () => toValue(on), studio, shown],
+    () => {
+      stop()
+      if (!toValue(on) || !studio.value) return
+      source = new EventSource(`/api/s/${studio.value}/scale/live?op=${encodeURIComponent(toValue(op))}`)
+      source.addEventListener(
+        'weight',
+        (e) => (data.value = JSON.parse((e as MessageEvent<string>).data) as WeightView),
+      )
+    },
+    { immediate: true },
+  )
+  onBeforeUnmount(stop)
+  return { data, again: () => shown.value++ }
 }
 
 const ofStudio = (q: { queryKey: readonly unknown[] }) => !['blank', 'studios', 'scale'].includes(String(q.queryKey[0]))
@@ -190,23 +234,20 @@ export function useAct<T, R>(act: (studio: string, input: T) => Promise<R>) {
   })
 }
 
-/** Shows a bench that an answer brought. */
-export function useShowBench() {
-  const studio = useStudio()
-  const client = useQueryClient()
-  return (bench: BenchView) => void client.setQueryData(['bench', studio.value], bench)
-}
-
-/** An act at the bench: its answer is the bench as it is then, shown at once; every view is read anew behind it. */
+/**
+ * An act at the bench: its answer is the bench as it is then, shown at once and not read again; other views are read
+ * anew when they are looked at.
+ */
 export function useBenchAct<T>(act: (studio: string, input: T) => Promise<BenchView>) {
   const studio = useStudio()
   const client = useQueryClient()
-  const show = useShowBench()
   return useMutation({
     mutationFn: (input: T) => act(studio.value, input),
     onSuccess: (bench) => {
-      show(bench)
-      void client.invalidateQueries({ predicate: ofStudio })
+      client.setQueryData(['bench', studio.value], bench)
+      void client.invalidateQueries({
+        predicate: (q) => ofStudio(q) && !['bench', 'kitchen'].includes(String(q.queryKey[0])),
+      })
     },
   })
 }

@@ -20,7 +20,7 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/s/{studio}/bench/takeBack": {
+    "/s/{studio}/bench/takeBack/{entry}": {
         parameters: {
             query?: never;
             header?: never;
@@ -238,6 +238,22 @@ export interface paths {
         get: operations["together"];
         put?: never;
         post: operations["acceptTogether"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/delete": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["deleteStudio"];
         delete?: never;
         options?: never;
         head?: never;
@@ -478,6 +494,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["lookAtPantry"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["piece"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -824,6 +856,7 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        "AnswerStruct {}Body": Record<string, never>;
         AxisMark: {
             /** Format: double */
             at: number;
@@ -862,6 +895,11 @@ export interface components {
             done: components["schemas"]["LineStep"][];
             evening: components["schemas"]["LineStep"][];
             heading: string;
+            /**
+             * Format: int64
+             * @description the line that would be taken back
+             */
+            lastId: number;
             /** @description what would be taken back */
             lastSays: string;
             /** @description who did that */
@@ -888,6 +926,11 @@ export interface components {
             /** @description the end of the evening */
             tidy: string[];
             timers: components["schemas"]["TimerView"][];
+            /**
+             * Format: int64
+             * @description how often windows were told of a change when this was read
+             */
+            told: number;
             until: string;
             waiting: components["schemas"]["WaitView"][];
             /** @description what begins to wait on this evening */
@@ -908,7 +951,6 @@ export interface components {
         "BodyStruct { Name string \"json:\\\"name\\\"\" }Body": {
             name: string;
         };
-        "BodyStruct {}Body": Record<string, never>;
         Break: {
             /** Format: date-time */
             at: string;
@@ -1009,7 +1051,7 @@ export interface components {
             id: number;
             in: string;
             next: string;
-            pieces: components["schemas"]["PieceView"][];
+            pieces: components["schemas"]["PieceRow"][];
             says: string;
             stages: components["schemas"]["StageMark"][];
             state: string;
@@ -1017,6 +1059,18 @@ export interface components {
             trouble: string;
             /** Format: int64 */
             version: number;
+        };
+        CommissionsView: {
+            /** @description aside or handed over, the latest first */
+            closed: components["schemas"]["CommissionRow"][];
+            /** @description there is more that is closed */
+            more: boolean;
+            rows: components["schemas"]["CommissionRow"][];
+            /**
+             * Format: int64
+             * @description how many closed ones come before this page
+             */
+            skip: number;
         };
         CompareIn: {
             /** @description grams or drops of it, such as 1 drop or 0.05 g */
@@ -1027,6 +1081,10 @@ export interface components {
             paste: string;
             /** @description the swatch that it matches */
             seen: string;
+        };
+        DeleteStudioRequest: {
+            /** @description the studio's name, typed */
+            name: string;
         };
         DoseView: {
             chosen: boolean;
@@ -1148,12 +1206,21 @@ export interface components {
         };
         JournalView: {
             entries: components["schemas"]["EntryView"][];
+            /** @description for how long lines are kept */
+            keeps: string;
             /** @description there are older lines */
             more: boolean;
             /** @description what would be done again next */
             redo: string;
+            /** Format: int64 */
+            redoId: number;
             /** @description what would be taken back next, in words */
             undo: string;
+            /**
+             * Format: int64
+             * @description the line of it
+             */
+            undoId: number;
         };
         KeepWeightRequest: {
             /** @description a weight as people write it */
@@ -1171,6 +1238,11 @@ export interface components {
             row: components["schemas"]["RowView"];
             scheme: string;
             slug: string;
+            /**
+             * Format: int64
+             * @description how often windows were told of a change when this was read
+             */
+            told: number;
             units: string;
             words: string;
         };
@@ -1203,13 +1275,38 @@ export interface components {
             off: string;
             white: components["schemas"]["Figure"];
         };
+        LineMark: {
+            attended?: boolean;
+            decides?: boolean;
+            done?: boolean;
+            /**
+             * Format: int64
+             * @description ms since 1970
+             */
+            end: number;
+            endSays?: string;
+            kind: string;
+            lengthSays?: string;
+            /** @description when it was done, or why it cannot be later */
+            note?: string;
+            op: string;
+            piece?: string;
+            /**
+             * Format: int64
+             * @description ms since 1970
+             */
+            start: number;
+            startSays?: string;
+            swatch: string;
+            title?: string;
+        };
         LineRow: {
             /** Format: int64 */
             commissionId: number;
             /** Format: date-time */
             handOver: string;
             handOverSays: string;
-            steps: components["schemas"]["LineStep"][];
+            steps: components["schemas"]["LineMark"][];
             title: string;
         };
         LineStep: {
@@ -1254,12 +1351,17 @@ export interface components {
             ways: components["schemas"]["Way"][];
         };
         LineView: {
-            /** @description where the steps stood before that */
+            /** @description where these steps stood before that */
             before: components["schemas"]["Place"][];
             cautions: components["schemas"]["Caution"][];
             decides: string[];
+            /** @description the day from which to show what is before */
+            earlier: string;
             fits: boolean;
+            /** @description the first day that is shown, as 2026-12-01; empty: all of it */
+            from: string;
             late: string[];
+            later: string;
             leftOut: string[];
             /** @description what the plan made last has moved */
             moved: components["schemas"]["MovedLine"][];
@@ -1270,7 +1372,11 @@ export interface components {
             rows: components["schemas"]["LineRow"][];
             says: string;
             sessions: components["schemas"]["Session"][];
+            /** @description the days that are shown, in words */
+            shown: string;
             slack: string;
+            /** @description why an older plan stands */
+            stands: string;
             startBy: string;
             trouble: string;
         };
@@ -1475,6 +1581,19 @@ export interface components {
             off: string;
             say: string;
         };
+        PieceRow: {
+            colour: string;
+            /** Format: int64 */
+            id: number;
+            missing: string;
+            mouldName: string;
+            name: string;
+            swatch: string;
+            /** Format: int64 */
+            version: number;
+            /** Format: int64 */
+            wanted: number;
+        };
         PieceView: {
             cautions: components["schemas"]["Caution"][];
             colour: string;
@@ -1539,7 +1658,7 @@ export interface components {
             chosen: boolean;
             gels: components["schemas"]["GelDoseView"][];
             hex: string;
-            /** @description the gels by name: what is chosen */
+            /** @description the bottles by number: what is chosen */
             key: string;
             /** @description how far from what is wanted, in words and CIEDE2000 */
             off: string;
@@ -1692,6 +1811,7 @@ export interface components {
         };
         Standing: {
             after: string;
+            again?: boolean;
             /** Format: int64 */
             cleanDown: number;
             colour: string;
@@ -1703,14 +1823,20 @@ export interface components {
             marks?: components["schemas"]["Mark"][];
             /** Format: int64 */
             minutes: number;
+            name: string;
             notEarlier: string;
             notLater: string;
             /** Format: int64 */
             openMinutes?: number;
+            /** Format: int64 */
+            part?: number;
+            /** Format: int64 */
+            parts?: number;
             round: string;
             run?: components["schemas"]["Run"];
             /** Format: int64 */
             slackMinutes: number;
+            support?: string;
             swatch: string;
             uses?: components["schemas"]["Taken"][];
             window: string;
@@ -1770,8 +1896,8 @@ export interface components {
         };
         TimerView: {
             cord: string;
-            /** Format: int64 */
-            id: number;
+            /** @description its address */
+            id: string;
             kind: string;
             /**
              * Format: int64
@@ -1887,6 +2013,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -1955,6 +2082,8 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
+                /** @description the line that was seen as the last */
+                entry: number;
             };
             cookie?: never;
         };
@@ -1963,6 +2092,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2042,6 +2172,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2121,6 +2252,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2199,6 +2331,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2280,6 +2413,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2361,6 +2495,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2438,6 +2573,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2518,6 +2654,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2582,7 +2719,10 @@ export interface operations {
     };
     commissions: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description how many closed ones come before the page */
+                skip?: number;
+            };
             header?: never;
             path: {
                 studio: string;
@@ -2594,10 +2734,11 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["CommissionRow"][];
+                    "application/json": components["schemas"]["CommissionsView"];
                 };
             };
             /** @description Forbidden */
@@ -2671,6 +2812,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2748,6 +2890,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2829,6 +2972,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2907,6 +3051,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -2984,6 +3129,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3061,10 +3207,92 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    deleteStudio: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["DeleteStudioRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
                 };
             };
             /** @description Forbidden */
@@ -3142,6 +3370,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3222,6 +3451,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3286,7 +3516,10 @@ export interface operations {
     };
     redo: {
         parameters: {
-            query?: never;
+            query: {
+                /** @description the line that took it back */
+                entry: number;
+            };
             header?: never;
             path: {
                 studio: string;
@@ -3298,6 +3531,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3362,9 +3596,11 @@ export interface operations {
     };
     undo: {
         parameters: {
-            query?: {
-                /** @description 0: the last thing that was done */
-                entry?: number;
+            query: {
+                /** @description the line that is meant */
+                entry: number;
+                /** @description it is meant as the last thing that was done: refused when something has been done since */
+                last?: boolean;
             };
             header?: never;
             path: {
@@ -3377,6 +3613,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3453,6 +3690,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3533,6 +3771,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3614,6 +3853,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3680,6 +3920,8 @@ export interface operations {
         parameters: {
             query?: {
                 commission?: number;
+                /** @description of the whole line: the day from which it is shown */
+                from?: string;
             };
             header?: never;
             path: {
@@ -3692,6 +3934,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3769,6 +4012,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3850,6 +4094,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -3928,6 +4173,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4009,6 +4255,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4085,6 +4332,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4161,6 +4409,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4241,6 +4490,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4321,10 +4571,89 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
                     "application/json": components["schemas"]["PantryPreview"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    piece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PieceView"];
                 };
             };
             /** @description Forbidden */
@@ -4398,6 +4727,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4479,6 +4809,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4557,6 +4888,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4635,6 +4967,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4711,10 +5044,11 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["BodyStruct {}Body"];
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
                 };
             };
             /** @description Forbidden */
@@ -4792,6 +5126,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4874,6 +5209,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -4952,6 +5288,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5030,6 +5367,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5109,6 +5447,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5189,6 +5528,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5265,6 +5605,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5341,6 +5682,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5419,6 +5761,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5499,6 +5842,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5579,6 +5923,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5647,7 +5992,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                id: number;
+                id: string;
             };
             cookie?: never;
         };
@@ -5656,6 +6001,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5732,6 +6078,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5806,6 +6153,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5884,6 +6232,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -5962,6 +6311,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {
@@ -6040,6 +6390,7 @@ export interface operations {
             /** @description OK */
             200: {
                 headers: {
+                    "X-Told"?: string;
                     [name: string]: unknown;
                 };
                 content: {

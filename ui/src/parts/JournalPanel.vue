@@ -11,10 +11,12 @@ const before = computed(() => pages.value[pages.value.length - 1] ?? 0)
 const journal = useJournal(() => props.commission, before)
 const v = computed(() => journal.data.value)
 const fault = ref('')
-const undo = useAct((s, entry: number) =>
-  take(api.POST('/s/{studio}/journal/undo', { params: { path: { studio: s }, query: { entry } } })),
+const undo = useAct((s, x: { entry: number; last: boolean }) =>
+  take(api.POST('/s/{studio}/journal/undo', { params: { path: { studio: s }, query: x } })),
 )
-const redo = useAct((s) => take(api.POST('/s/{studio}/journal/redo', { params: { path: { studio: s } } })))
+const redo = useAct((s, entry: number) =>
+  take(api.POST('/s/{studio}/journal/redo', { params: { path: { studio: s }, query: { entry } } })),
+)
 async function act(what: () => Promise<unknown>) {
   fault.value = ''
   try {
@@ -35,18 +37,19 @@ async function act(what: () => Promise<unknown>) {
           :label="`Take back: ${v.undo}`"
           severity="secondary"
           outlined
-          @click="act(() => undo.mutateAsync(0))"
+          @click="act(() => undo.mutateAsync({ entry: v?.undoId ?? 0, last: true }))"
         />
         <Button
           v-if="v.redo"
           :label="`Do again: ${v.redo}`"
           severity="secondary"
           outlined
-          @click="act(() => redo.mutateAsync(undefined))"
+          @click="act(() => redo.mutateAsync(v?.redoId ?? 0))"
         />
       </div>
       <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
       <p v-if="!v.entries.length" class="quiet">Nothing has happened yet.</p>
+      <p v-else class="quiet small">{{ v.keeps }}</p>
       <ol class="lines" aria-label="Journal, newest first">
         <li v-for="e in v.entries" :key="e.id" :class="{ undone: e.undone }">
           <span class="when">{{ e.when }}</span>
@@ -60,7 +63,7 @@ async function act(what: () => Promise<unknown>) {
             severity="secondary"
             text
             :aria-label="`Take back: ${e.says}`"
-            @click="act(() => undo.mutateAsync(e.id))"
+            @click="act(() => undo.mutateAsync({ entry: e.id, last: false }))"
           />
         </li>
       </ol>

@@ -2,22 +2,28 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { useLine } from '../api/queries'
+import { useLine, useStudio } from '../api/queries'
 import BuntingLine from '../pictures/BuntingLine.vue'
 import LoadState from './LoadState.vue'
 import MovedList from './MovedList.vue'
 
 const props = defineProps<{ commission: number }>()
-const line = useLine(() => props.commission)
+const studio = useStudio()
+const from = ref('')
+const line = useLine(() => props.commission, from)
 const v = computed(() => line.data.value)
 const before = ref(useRoute().query.before === '1')
+const planned = computed(() => !!v.value?.startBy || !!v.value?.decides.length)
 // as it hung before it was hung anew
 const drawn = computed(() => {
   if (!v.value || !before.value) return v.value
   const was = new Map(v.value.before.map((p) => [p.op, p]))
   const rows = v.value.rows.map((r) => ({
     ...r,
-    steps: r.steps.map((s) => ({ ...s, start: was.get(s.op)?.start ?? s.start, end: was.get(s.op)?.end ?? s.end })),
+    steps: r.steps.map((s) => {
+      const p = was.get(s.op)
+      return p ? { ...s, start: Date.parse(p.start), end: Date.parse(p.end) } : s
+    }),
   }))
   return { ...v.value, rows }
 })
@@ -28,11 +34,12 @@ const drawn = computed(() => {
     <LoadState :error="line.error.value" :loading="line.isPending.value" @again="line.refetch()" />
     <template v-if="v">
       <p class="quiet">{{ v.says }}</p>
-      <div v-if="v.late.length || v.trouble || v.leftOut.length" class="late" role="status">
+      <div v-if="v.late.length || v.trouble || v.stands || v.leftOut.length" class="late" role="status">
         <p v-for="l in v.late" :key="l" class="danger">
           <b>{{ l }}</b>
         </p>
         <p v-if="v.trouble" class="danger">{{ v.trouble }}</p>
+        <p v-if="v.stands" class="soon">{{ v.stands }}</p>
         <p v-for="l in v.leftOut" :key="l" class="soon">Not in the plan: {{ l }}</p>
       </div>
       <MovedList :moved="v.moved" :why="v.movedWhy" />
@@ -46,8 +53,15 @@ const drawn = computed(() => {
         />
         <span v-if="before" class="soon" role="status">This is the line before: {{ v.movedWhy }}.</span>
       </p>
+      <p v-if="v.from" class="row" role="group" aria-label="Which days">
+        <Button label="Earlier" severity="secondary" outlined @click="from = v.earlier" />
+        <b>{{ v.shown }}</b>
+        <Button label="Later" severity="secondary" outlined @click="from = v.later" />
+        <Button v-if="from" label="From today" severity="secondary" text @click="from = ''" />
+      </p>
       <BuntingLine v-if="v.sessions.length && drawn" :line="drawn" :class="{ was: before }" />
-      <div v-if="v.rows.length" class="cards">
+      <p v-else-if="v.from && planned" class="quiet">Nothing hangs on these days.</p>
+      <div v-if="v.rows.length || planned" class="cards">
         <section class="flour card">
           <h2>{{ v.startBy ? `Begin by ${v.startBy}` : 'Nothing left to begin' }}</h2>
           <p class="quiet">Room in the whole plan: {{ v.slack }}. Later than this, it cannot be kept as it stands.</p>
@@ -65,9 +79,16 @@ const drawn = computed(() => {
       </div>
       <section v-for="r in v.rows" :key="r.commissionId" class="flour list">
         <h2>
-          {{ r.title }} <span class="quiet small">{{ r.handOverSays && `handed over ${r.handOverSays}` }}</span>
+          <RouterLink v-if="!commission" :to="`/s/${studio}/commissions/${r.commissionId}/line`">{{
+            r.title
+          }}</RouterLink>
+          <template v-else>{{ r.title }}</template>{{ ' ' }}
+          <span class="quiet small">{{ r.handOverSays && `handed over ${r.handOverSays}` }}</span>
         </h2>
-        <div class="scroll" tabindex="0" role="group" :aria-label="`Steps of ${r.title}`">
+        <p v-if="!commission" class="quiet small">
+          {{ r.steps.length === 1 ? '1 step' : `${r.steps.length} steps` }} on these days; its own line says each.
+        </p>
+        <div v-else class="scroll" tabindex="0" role="group" :aria-label="`Steps of ${r.title}`">
           <table class="facts">
             <caption class="vh">
               Steps of
@@ -85,14 +106,14 @@ const drawn = computed(() => {
               </tr>
             </thead>
             <tbody>
-              <tr v-for="s in r.steps" :key="s.op" :class="{ wait: !s.attended, done: s.actualEnd }">
+              <tr v-for="s in r.steps" :key="s.op" :class="{ wait: !s.attended, done: s.done }">
                 <th scope="row">
-                  <span class="pat" :style="{ background: s.planned.swatch }" aria-hidden="true"></span> {{ s.title }}
+                  <span class="pat" :style="{ background: s.swatch }" aria-hidden="true"></span> {{ s.title }}
                 </th>
                 <td>{{ s.startSays }}</td>
                 <td>{{ s.endSays }}</td>
                 <td>{{ s.lengthSays }}</td>
-                <td class="quiet">{{ s.doneSays || s.planned.notLater }}</td>
+                <td class="quiet">{{ s.note }}</td>
               </tr>
             </tbody>
           </table>

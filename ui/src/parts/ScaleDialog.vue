@@ -3,14 +3,12 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
-import { useQueryClient } from '@tanstack/vue-query'
-import { api, take, type BenchView } from '../api/client'
-import { useAct, useScale, useStudio } from '../api/queries'
+import { api, take } from '../api/client'
+import { useBenchAct, useScale, useStudio } from '../api/queries'
 
 const props = defineProps<{ op: string; visible: boolean }>()
-const emit = defineEmits<{ 'update:visible': [on: boolean]; kept: [bench: BenchView] }>()
+const emit = defineEmits<{ 'update:visible': [on: boolean] }>()
 const studio = useStudio()
-const client = useQueryClient()
 const scale = useScale(
   () => props.op,
   () => props.visible,
@@ -23,16 +21,16 @@ watch(
   () => props.visible,
   () => (fault.value = told.value = typed.value = ''),
 )
-const keep = useAct((s, grams: string) =>
+const keep = useBenchAct((s, grams: string) =>
   take(api.POST('/s/{studio}/bench/{op}/weigh', { params: { path: { studio: s, op: props.op } }, body: { grams } })),
 )
 async function save(grams: string) {
   fault.value = told.value = ''
   try {
-    emit('kept', await keep.mutateAsync(grams))
+    await keep.mutateAsync(grams)
     told.value = `Kept: ${grams}.`
     typed.value = ''
-    await client.invalidateQueries({ queryKey: ['scale'] })
+    scale.again()
   } catch (err) {
     fault.value = err instanceof Error ? err.message : 'It was not kept.'
   }

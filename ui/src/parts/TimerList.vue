@@ -1,16 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, onBeforeUnmount, watch } from 'vue'
-import { api, take, type BenchView, type TimerView } from '../api/client'
+import { computed, onBeforeUnmount, ref, watch } from 'vue'
+import { api, take, type TimerView } from '../api/client'
 import { left, useClock } from '../api/clock'
-import { useAct } from '../api/queries'
+import { useBenchAct } from '../api/queries'
 import TimerCord from '../pictures/TimerCord.vue'
 import { chime, silent, allowSound } from './sound'
 
 const props = defineProps<{ timers: TimerView[]; soon?: boolean }>()
-const emit = defineEmits<{ answered: [bench: BenchView] }>()
 const now = useClock()
-const answer = useAct((s, id: number) =>
+const answer = useBenchAct((s, id: string) =>
   take(api.POST('/s/{studio}/timers/{id}/answer', { params: { path: { studio: s, id } } })),
 )
 const list = computed(() =>
@@ -37,9 +36,19 @@ watch(
   { immediate: true },
 )
 onBeforeUnmount(() => window.clearInterval(bell))
-async function stop(id: number) {
+// what rings stands first; a bench of a hundred clocks draws the rest when they are asked for
+const SHOWN = 8
+const whole = ref(false)
+const shown = computed(() => (whole.value ? list.value : list.value.slice(0, SHOWN)))
+const fault = ref('')
+async function stop(id: string) {
   void allowSound()
-  emit('answered', await answer.mutateAsync(id))
+  fault.value = ''
+  try {
+    await answer.mutateAsync(id)
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not answered.'
+  }
 }
 </script>
 
@@ -48,7 +57,7 @@ async function stop(id: number) {
     <p v-if="ringing && silent" class="mute">
       <Button label="Sound is off, touch once" severity="secondary" outlined @click="allowSound" />
     </p>
-    <article v-for="t in list" :key="t.id" class="timer" :class="{ ringing: t.ringing }">
+    <article v-for="t in shown" :key="t.id" class="timer" :class="{ ringing: t.ringing }">
       <div class="what">
         <p :role="t.ringing ? 'alert' : undefined">{{ t.says }}</p>
         <p class="big" role="timer">
@@ -66,6 +75,15 @@ async function stop(id: number) {
         @click="stop(t.id)"
       />
     </article>
+    <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+    <p v-if="list.length > SHOWN" class="mute">
+      <Button
+        :label="whole ? 'Show the next ones only' : `Show all ${list.length} timers`"
+        severity="secondary"
+        outlined
+        @click="whole = !whole"
+      />
+    </p>
   </section>
 </template>
 

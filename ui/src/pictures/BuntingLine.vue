@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import { computed, ref } from 'vue'
-import type { LineStep, LineView } from '../api/client'
+import type { LineMark, LineView } from '../api/client'
 
 const props = defineProps<{ line: LineView }>()
 const ROW = 150
@@ -22,8 +22,7 @@ const scale = computed(() => {
   return { parts, width: Math.max(640, at) }
 })
 
-function x(iso: string): number {
-  const t = Date.parse(iso)
+function x(t: number): number {
   const { parts } = scale.value
   let before = 0
   let edge = 0
@@ -61,17 +60,17 @@ const rows = computed(() =>
       .map((s) => {
         const a = x(s.start)
         const b = Math.max(a + 3, x(s.end))
-        return { s, a, b, deep: s.planned.decides ? 4 : Math.min(52, 14 + (b - a) * 0.16) }
+        return { s, a, b, deep: s.decides ? 4 : Math.min(52, 14 + (b - a) * 0.16) }
       })
-    return { ...r, y, pennants, cords, over: x(r.handOver) }
+    return { ...r, y, pennants, cords, over: Date.parse(r.handOver) > 0 ? x(Date.parse(r.handOver)) : 0 }
   }),
 )
 const height = computed(() => 92 + Math.max(1, rows.value.length) * ROW - 36)
-function short(s: LineStep): string {
+function short(s: LineMark): string {
   const verb = { knead: 'knead', press: '', putOn: 'put on', pack: 'pack' }[s.kind] ?? s.kind
   return [verb, s.piece ? s.piece.toLowerCase() : ''].filter(Boolean).join(' ')
 }
-const nowX = computed(() => x(props.line.now))
+const nowX = computed(() => x(Date.parse(props.line.now)))
 </script>
 
 <template>
@@ -92,20 +91,20 @@ const nowX = computed(() => x(props.line.now))
             :key="c.s.op"
             :d="`M${c.a} ${r.y + 1}Q${(c.a + c.b) / 2} ${r.y + c.deep * 1.6} ${c.b} ${r.y + 1}`"
             class="cord"
-            :class="{ taut: c.s.planned.decides, faint: focus && focus !== c.s.piece }"
+            :class="{ taut: c.s.decides, faint: focus && focus !== c.s.piece }"
           />
           <g
             v-for="p in r.pennants"
             :key="p.s.op"
             :class="{ faint: focus && focus !== p.s.piece }"
-            @pointerenter="focus = p.s.piece"
+            @pointerenter="focus = p.s.piece ?? ''"
             @pointerleave="focus = ''"
           >
             <path
               :d="`M${p.a} ${r.y}H${p.b}L${(p.a + p.b) / 2} ${r.y + 26}Z`"
-              :fill="p.s.kind === 'putOn' || p.s.kind === 'pack' ? 'var(--fern)' : p.s.planned.swatch"
+              :fill="p.s.kind === 'putOn' || p.s.kind === 'pack' ? 'var(--fern)' : p.s.swatch"
               class="pennant"
-              :class="{ done: p.s.actualEnd, decides: p.s.planned.decides }"
+              :class="{ done: p.s.done, decides: p.s.decides }"
             />
             <text
               v-if="p.level >= 0 && p.label"

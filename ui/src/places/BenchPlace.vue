@@ -1,8 +1,9 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, take, type BenchView } from '../api/client'
-import { useBench, useBenchAct, useShowBench, useStudio } from '../api/queries'
+import { keptOf, waiting } from '../api/outbox'
+import { useBench, useBenchAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
 import LoadState from '../parts/LoadState.vue'
 import MovedList from '../parts/MovedList.vue'
@@ -13,14 +14,17 @@ import WhyNumber from '../parts/WhyNumber.vue'
 
 const studio = useStudio()
 const bench = useBench()
-const show = useShowBench()
 const v = computed(() => bench.data.value)
 const now = computed(() => v.value?.now)
 const fault = ref('')
 const finish = useBenchAct((s, x: { op: string; version: number }) =>
   take(api.POST('/s/{studio}/bench/{op}/finish/{version}', { params: { path: { studio: s, ...x } } })),
 )
-const takeBack = useBenchAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
+const takeBack = useBenchAct((s, entry: number) =>
+  take(api.POST('/s/{studio}/bench/takeBack/{entry}', { params: { path: { studio: s, entry } } })),
+)
+const kept = computed(() => keptOf(now.value?.op ?? '').presses > 0)
+watch(waiting, (n) => n === 0 && (fault.value = '')) // what it said was kept is sent
 const inTurn = useTurns()
 const act = (key: string, what: () => Promise<BenchView>) =>
   void inTurn(key, async () => {
@@ -33,9 +37,12 @@ const act = (key: string, what: () => Promise<BenchView>) =>
   })
 const done = () => {
   const n = now.value
-  if (n) act(`${n.op} ${n.version}`, () => finish.mutateAsync({ op: n.op, version: n.version }))
+  if (n && !kept.value) act(`${n.op} ${n.version}`, () => finish.mutateAsync({ op: n.op, version: n.version }))
 }
-const back = () => act('back', () => takeBack.mutateAsync(undefined))
+const back = () => {
+  const entry = v.value?.lastId
+  if (entry) act(`back ${entry}`, () => takeBack.mutateAsync(entry))
+}
 useKeys({ ' ': done, Backspace: back })
 const doneWord = computed(
   () =>
@@ -94,8 +101,9 @@ const doneWord = computed(
           </ul>
           <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
           <div class="row acts">
-            <Button :label="doneWord" class="do" :loading="finish.isPending.value" @click="done" />
+            <Button :label="doneWord" class="do" :disabled="kept" :loading="finish.isPending.value" @click="done" />
             <kbd>Space</kbd>
+            <span v-if="kept" class="soon" role="status">Kept here: it is sent when the server answers.</span>
             <span class="quiet">{{ now.startSays }} to {{ now.endSays }}, {{ now.lengthSays }}</span>
           </div>
         </section>
@@ -106,7 +114,7 @@ const doneWord = computed(
         </section>
         <aside class="stack">
           <RouterLink :to="`/s/${studio}/hands`" class="handson">Hands on: the whole screen</RouterLink>
-          <TimerList :timers="v.timers" soon @answered="show" />
+          <TimerList :timers="v.timers" soon />
           <section>
             <h2 class="quiet side">Waiting, soonest first</h2>
             <p v-if="!v.waiting.length" class="quiet small">Nothing is resting or drying.</p>

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed } from 'vue'
+import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, take, type CommissionRow } from '../api/client'
 import { useAct, useCommissions, useStudio } from '../api/queries'
@@ -10,15 +10,21 @@ import FrondPicture from '../pictures/FrondPicture.vue'
 
 const studio = useStudio()
 const router = useRouter()
-const list = useCommissions()
-const groups = computed(() => {
-  const all = list.data.value ?? []
-  return [
-    { say: '', rows: all.filter((c) => c.state === 'open') },
-    { say: 'Put aside', rows: all.filter((c) => c.state === 'aside') },
-    { say: 'Handed over', rows: all.filter((c) => c.state === 'handedOver') },
-  ].filter((g) => g.rows.length)
-})
+const skip = ref(0) // closed ones, a page at a time
+const list = useCommissions(skip)
+const v = computed(() => list.data.value)
+const groups = computed(() =>
+  [
+    { say: '', rows: v.value?.rows ?? [] },
+    { say: 'Put aside', rows: v.value?.closed.filter((c) => c.state === 'aside') ?? [] },
+    { say: 'Handed over', rows: v.value?.closed.filter((c) => c.state === 'handedOver') ?? [] },
+  ].filter((g) => g.rows.length),
+)
+const page = ref(1)
+function turn(by: number) {
+  if (by > 0) page.value = Math.max(1, v.value?.closed.length ?? 1)
+  skip.value = Math.max(0, skip.value + by * page.value)
+}
 const setState = useAct((s, x: { id: number; state: 'open' | 'aside' | 'handedOver' }) =>
   take(api.POST('/s/{studio}/commissions/{id}/state/{state}', { params: { path: { studio: s, ...x } } })),
 )
@@ -44,7 +50,7 @@ async function take_(c: CommissionRow) {
       <Button label="Take an order" class="new" @click="router.push(`/s/${studio}/commissions/new`)" />
     </header>
     <LoadState :error="list.error.value" :loading="list.isPending.value" @again="list.refetch()" />
-    <div v-if="list.data.value?.length === 0" class="flour empty">
+    <div v-if="v && !v.rows.length && !v.closed.length && !v.skip" class="flour empty">
       <h2>No orders yet</h2>
       <p>Take the first one: who it is for, when it is handed over, who eats. The pieces come after.</p>
     </div>
@@ -112,6 +118,10 @@ async function take_(c: CommissionRow) {
         </div>
       </article>
     </section>
+    <p v-if="v && (v.more || v.skip)" class="row">
+      <Button v-if="v.skip" label="Newer" severity="secondary" outlined @click="turn(-1)" />
+      <Button v-if="v.more" label="Older" severity="secondary" outlined @click="turn(1)" />
+    </p>
   </div>
 </template>
 

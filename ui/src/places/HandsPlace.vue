@@ -6,7 +6,8 @@ import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, person, setPerson, take, type BenchView } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
-import { useBench, useBenchAct, useShowBench, useStudio } from '../api/queries'
+import { keptMore, keptOf, waiting } from '../api/outbox'
+import { useBench, useBenchAct, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import { useKeys } from '../parts/keys'
 import LoadState from '../parts/LoadState.vue'
@@ -20,7 +21,6 @@ import WhyNumber from '../parts/WhyNumber.vue'
 const studio = useStudio()
 const router = useRouter()
 const bench = useBench()
-const show = useShowBench()
 const v = computed(() => bench.data.value)
 const now = useClock()
 const asleep = useAwake()
@@ -46,6 +46,25 @@ const step = computed(() => pinned.value?.view.now)
 const move = computed(() => pinned.value?.view.move)
 const other = computed(() => v.value?.now && v.value.now.op !== pinned.value?.op)
 const tally = computed(() => v.value?.tallies.find((t) => t.pieceId === step.value?.pieceId))
+// while the server is away: what is kept here, and what hands may go on with. A ball pressed and turned out at once may
+// follow a ball; what begins a wait, or ends a step, is kept once.
+const kept = computed(() => keptOf(step.value?.op ?? '').presses)
+const keptSays = computed(() => {
+  const m = move.value
+  if (!kept.value) return ''
+  if (m?.do === 'pressOut' && m.n + kept.value <= m.of) return `${kept.value} kept, ball ${m.n + kept.value} next`
+  return `${kept.value} kept: sent when the server answers`
+})
+const full = computed(() => {
+  const m = move.value
+  return kept.value > 0 && !(m?.do === 'pressOut' && m.n + kept.value <= m.of)
+})
+const counted = computed(() => {
+  const k = keptOf(tally.value?.op ?? '')
+  const by = k.by ? `count ${k.by > 0 ? '+' : '−'}${Math.abs(k.by)}` : ''
+  return [by, k.broke && `${k.broke} broke`].filter(Boolean).join(', ')
+})
+watch(waiting, (n) => n === 0 && (fault.value = '')) // what it said was kept is sent
 const waitLeft = computed(() => (move.value?.do === 'wait' ? left(move.value.atMs - now.value) : ''))
 watch(waitLeft, (w) => w.startsWith('-') && void bench.refetch())
 
@@ -56,7 +75,9 @@ const hands = useBenchAct((s, x: { op: string; version: number; do: '' | 'press'
     }),
   ),
 )
-const takeBack = useBenchAct((s) => take(api.POST('/s/{studio}/bench/takeBack', { params: { path: { studio: s } } })))
+const takeBack = useBenchAct((s, entry: number) =>
+  take(api.POST('/s/{studio}/bench/takeBack/{entry}', { params: { path: { studio: s, entry } } })),
+)
 const countBy = useBenchAct((s, x: { op: string; version: number; by: number }) =>
   take(api.POST('/s/{studio}/bench/{op}/count/{version}/{by}', { params: { path: { studio: s, ...x } } })),
 )
@@ -84,7 +105,7 @@ const act = (key: string, what: () => Promise<BenchView>, says = '') =>
   })
 function done() {
   const p = pinned.value
-  if (!p || move.value?.do === 'wait') return
+  if (!p || move.value?.do === 'wait' || full.value) return
   const d = move.value?.do ?? ''
   act(`${p.op} ${p.version}`, () =>
     hands.mutateAsync({ op: p.op, version: p.version, do: d as '' | 'press' | 'pressOut' | 'open' }),
@@ -92,12 +113,14 @@ function done() {
 }
 function open() {
   const p = pinned.value
-  if (p) act(`${p.op} ${p.version}`, () => hands.mutateAsync({ op: p.op, version: p.version, do: 'open' }))
+  if (p && !kept.value)
+    act(`${p.op} ${p.version}`, () => hands.mutateAsync({ op: p.op, version: p.version, do: 'open' }))
 }
 function back() {
   const last = v.value?.lastSays
   const who = v.value?.lastWho
-  if (last) act('back', () => takeBack.mutateAsync(undefined), `Taken back: ${last}. (${who})`)
+  const entry = v.value?.lastId ?? 0
+  if (last) act(`back ${entry}`, () => takeBack.mutateAsync(entry), `Taken back: ${last}. (${who})`)
 }
 const count = (by: number) => {
   const t = tally.value
@@ -235,7 +258,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
             <Button
               :label="doneWord"
               class="do"
-              :disabled="move?.do === 'wait'"
+              :disabled="move?.do === 'wait' || full"
               :loading="hands.isPending.value"
               @click="done"
             />
@@ -246,9 +269,11 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
               severity="secondary"
               outlined
               class="tall"
+              :disabled="kept > 0"
               @click="open"
             />
           </div>
+          <p v-if="keptSays" class="soon" role="status">{{ keptSays }}</p>
         </section>
         <section v-else class="flour now">
           <h2 class="step">Nothing for your hands</h2>
@@ -265,6 +290,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
               >
             </p>
             <p :class="tally.short ? 'danger' : 'quiet'">{{ tally.says }}</p>
+            <p v-if="counted" class="soon" role="status">Kept here: {{ counted }}</p>
             <div class="row">
               <Button
                 label="−"
@@ -289,11 +315,12 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
             <Button
               v-if="t.short"
               :label="`Press ${t.short} more: ${t.name}`"
+              :disabled="keptMore(t.pieceId)"
               class="tall"
               @click="act(`more ${t.pieceId}`, () => more.mutateAsync({ id: t.pieceId, n: t.short }))"
             />
           </template>
-          <TimerList :timers="v.timers" @answered="show" />
+          <TimerList :timers="v.timers" />
           <div class="row">
             <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
             <template v-if="weighs">
@@ -331,7 +358,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
           </section>
         </aside>
       </div>
-      <ScaleDialog :op="weighs" :visible="asking === 'scale'" @update:visible="asking = ''" @kept="show" />
+      <ScaleDialog :op="weighs" :visible="asking === 'scale'" @update:visible="asking = ''" />
       <Dialog
         :visible="asking === 'broke'"
         modal

@@ -1,7 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { api, take } from '../api/client'
+import { useRouter } from 'vue-router'
+import { api, Refused, take } from '../api/client'
 import { useAct, useKitchen, useScale, useSchools, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import RowForm from '../parts/RowForm.vue'
@@ -22,6 +23,22 @@ const reset = useAct((s) => take(api.POST('/s/{studio}/reset', { params: { path:
 async function putBack() {
   await reset.mutateAsync(undefined)
   asked.value = false
+}
+const router = useRouter()
+const leaving = ref(false)
+const typedName = ref('')
+const leaveFault = ref('')
+const drop = useAct((s, name: string) =>
+  take(api.POST('/s/{studio}/delete', { params: { path: { studio: s } }, body: { name } })),
+)
+async function dropIt() {
+  leaveFault.value = ''
+  try {
+    await drop.mutateAsync(typedName.value)
+    await router.push('/')
+  } catch (err) {
+    leaveFault.value = err instanceof Refused ? (err.problem.fields[0]?.detail ?? err.message) : 'It was not deleted.'
+  }
 }
 </script>
 
@@ -83,6 +100,30 @@ async function putBack() {
         </template>
       </p>
     </section>
+    <section v-if="k && !k.isDemo" class="flour out last">
+      <h2>Delete this studio</h2>
+      <Button v-if="!leaving" label="Delete it…" severity="secondary" outlined @click="leaving = true" />
+      <template v-else>
+        <p>
+          Its orders, pantry, drawer and journal go for good: nothing brings them back but its document.
+          <a :href="`/api/s/${studio}/export`" download>Keep the document first</a>.
+        </p>
+        <form class="row" @submit.prevent="dropIt">
+          <label for="studio-name">The name of the studio, {{ k.name }}</label>
+          <input
+            id="studio-name"
+            v-model="typedName"
+            class="grams"
+            autocomplete="off"
+            :aria-invalid="!!leaveFault"
+            aria-describedby="studio-name-fault"
+          />
+          <Button type="submit" label="Delete it for good" :disabled="!typedName" :loading="drop.isPending.value" />
+          <Button label="Leave it" severity="secondary" outlined @click="leaving = false" />
+        </form>
+        <p v-if="leaveFault" id="studio-name-fault" class="danger" role="alert">{{ leaveFault }}</p>
+      </template>
+    </section>
     <section v-if="schools.data.value" class="flour out">
       <h2>Where good makers differ</h2>
       <SideChoice :questions="schools.data.value" />
@@ -104,6 +145,9 @@ async function putBack() {
 .out {
   padding: 14px 20px;
   order: 9;
+}
+.last {
+  order: 10;
 }
 .right {
   margin-left: auto;

@@ -7,12 +7,12 @@ import { usePiece } from './pieceChoice'
 import StageFrame from './StageFrame.vue'
 
 const props = defineProps<{ commission: CommissionView }>()
-const { piece, choose } = usePiece(() => props.commission)
+const { row, piece, read, choose } = usePiece(() => props.commission)
 const studio = useStudio()
 </script>
 
 <template>
-  <StageFrame :commission="commission" :piece="piece" @choose="choose">
+  <StageFrame :commission="commission" :row="row" :read="read" @choose="choose">
     <template v-if="piece?.dry">
       <p>
         {{ piece.dry.sets ? 'It sets by temperature' : 'It dries' }} in <b>{{ piece.dry.room }}</b>.

@@ -10,7 +10,7 @@ import StageFrame from './StageFrame.vue'
 
 const props = defineProps<{ commission: CommissionView }>()
 const w = useWords()
-const { piece, choose } = usePiece(() => props.commission)
+const { row, piece, read, choose } = usePiece(() => props.commission)
 const { errors, saved, save } = useSaving(() => ({
   kind: 'pieces',
   id: piece.value?.id ?? 0,
@@ -39,7 +39,7 @@ const times = computed(() => {
 </script>
 
 <template>
-  <StageFrame :commission="commission" :piece="piece" @choose="choose">
+  <StageFrame :commission="commission" :row="row" :read="read" @choose="choose">
     <template v-if="piece">
       <FieldInput
         :key="piece.id"

@@ -13,7 +13,7 @@ import { usePiece } from './pieceChoice'
 import StageFrame from './StageFrame.vue'
 
 const props = defineProps<{ commission: CommissionView }>()
-const { piece, choose } = usePiece(() => props.commission)
+const { row, piece, read, choose } = usePiece(() => props.commission)
 const paste = computed(() => piece.value?.paste)
 const { errors, clashes, save } = useSaving(() => ({
   kind: 'pieces',
@@ -35,7 +35,7 @@ const fault = computed(
 </script>
 
 <template>
-  <StageFrame :commission="commission" :piece="piece" @choose="choose">
+  <StageFrame :commission="commission" :row="row" :read="read" @choose="choose">
     <template v-if="paste && piece">
       <FirmnessRail :key="piece.id" :paste="paste" @peg="setPeg" />
       <div class="row says">

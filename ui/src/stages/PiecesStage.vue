@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, take, type CommissionView } from '../api/client'
 import { useAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
+import LoadState from '../parts/LoadState.vue'
 import NewRow from '../parts/NewRow.vue'
 import RowForm from '../parts/RowForm.vue'
 import { offerUndo } from '../parts/undo'
@@ -11,7 +12,7 @@ import { usePiece } from './pieceChoice'
 import PieceList from './PieceList.vue'
 
 const props = defineProps<{ commission: CommissionView }>()
-const { piece, choose } = usePiece(() => props.commission)
+const { row, piece, read, choose } = usePiece(() => props.commission)
 const studio = useStudio()
 const adding = ref(false)
 const duplicate = useAct((s, id: number) =>
@@ -29,13 +30,13 @@ const remove = useAct((s, x: { id: number; back: boolean }) => {
   )
 })
 async function away() {
-  const p = piece.value
+  const p = row.value
   if (!p) return
   await remove.mutateAsync({ id: p.id, back: false })
   offerUndo(`${p.name}: taken off the list.`, () => void remove.mutateAsync({ id: p.id, back: true }))
 }
 async function copy() {
-  if (piece.value) choose((await duplicate.mutateAsync(piece.value.id)).id)
+  if (row.value) choose((await duplicate.mutateAsync(row.value.id)).id)
 }
 function made(id: number) {
   adding.value = false
@@ -48,36 +49,39 @@ function made(id: number) {
     <div class="stack side">
       <PieceList
         :commission="commission"
-        :chosen="adding ? undefined : piece?.id"
+        :chosen="adding ? undefined : row?.id"
         @choose="(id) => ((adding = false), choose(id))"
       />
       <Button label="Add a piece" severity="secondary" outlined @click="adding = true" />
       <RouterLink :to="`/s/${studio}/drawer`" class="small">Moulds are in the tool drawer</RouterLink>
     </div>
-    <section v-if="adding || !piece" class="stack">
+    <section v-if="adding || !row" class="stack">
       <h2>A new piece</h2>
       <NewRow kind="pieces" :parent="commission.id" label="Put it on the list" @made="made" @leave="adding = false" />
     </section>
-    <section v-else class="stack" :aria-label="piece.name">
+    <section v-else class="stack" :aria-label="row.name">
       <header class="row">
-        <span class="pat" :style="{ background: piece.swatch }" aria-hidden="true"></span>
-        <h2>{{ piece.name }}: {{ piece.wanted }}</h2>
+        <span class="pat" :style="{ background: row.swatch }" aria-hidden="true"></span>
+        <h2>{{ row.name }}: {{ row.wanted }}</h2>
         <span class="row acts">
-          <Button label="Up" size="small" severity="secondary" text @click="move.mutate({ id: piece.id, way: 'up' })" />
+          <Button label="Up" size="small" severity="secondary" text @click="move.mutate({ id: row.id, way: 'up' })" />
           <Button
             label="Down"
             size="small"
             severity="secondary"
             text
-            @click="move.mutate({ id: piece.id, way: 'down' })"
+            @click="move.mutate({ id: row.id, way: 'down' })"
           />
           <Button label="Duplicate" size="small" severity="secondary" text @click="copy" />
           <Button label="Remove" size="small" severity="secondary" text @click="away" />
         </span>
       </header>
-      <p v-if="piece.missing" class="soon" role="status">{{ piece.missing }}</p>
-      <CautionList :cautions="piece.cautions" />
-      <RowForm :id="piece.id" :key="piece.id" kind="pieces" :version="piece.version" :fields="piece.fields" />
+      <p v-if="row.missing" class="soon" role="status">{{ row.missing }}</p>
+      <LoadState :error="read.error.value" :loading="read.isPending.value" @again="read.refetch()" />
+      <template v-if="piece">
+        <CautionList :cautions="piece.cautions" />
+        <RowForm :id="piece.id" :key="piece.id" kind="pieces" :version="piece.version" :fields="piece.fields" />
+      </template>
     </section>
   </div>
 </template>

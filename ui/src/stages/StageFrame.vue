@@ -1,15 +1,16 @@
 <script setup lang="ts">
-import type { CommissionView, PieceView } from '../api/client'
-import { useStudio } from '../api/queries'
+import type { CommissionView, PieceRow } from '../api/client'
+import { useStudio, type usePieceView } from '../api/queries'
+import LoadState from '../parts/LoadState.vue'
 import PieceList from './PieceList.vue'
 
-defineProps<{ commission: CommissionView; piece?: PieceView }>()
+defineProps<{ commission: CommissionView; row?: PieceRow; read: ReturnType<typeof usePieceView> }>()
 defineEmits<{ choose: [id: number] }>()
 const studio = useStudio()
 </script>
 
 <template>
-  <div v-if="!piece" class="flour none">
+  <div v-if="!row" class="flour none">
     <h2>No pieces yet</h2>
     <p>
       Say what goes on it first:
@@ -17,15 +18,16 @@ const studio = useStudio()
     </p>
   </div>
   <div v-else class="frame">
-    <PieceList :commission="commission" :chosen="piece.id" @choose="(id) => $emit('choose', id)" />
-    <section class="flour work" :aria-label="piece.name">
+    <PieceList :commission="commission" :chosen="row.id" @choose="(id) => $emit('choose', id)" />
+    <section class="flour work" :aria-label="row.name">
       <header class="row">
-        <h2>{{ piece.name }}</h2>
+        <h2>{{ row.name }}</h2>
         <span class="quiet"
-          >{{ piece.wanted }} wanted<template v-if="piece.mouldName">, {{ piece.mouldName }}</template></span
+          >{{ row.wanted }} wanted<template v-if="row.mouldName">, {{ row.mouldName }}</template></span
         >
       </header>
-      <p v-if="piece.missing" class="soon" role="status">{{ piece.missing }}</p>
+      <p v-if="row.missing" class="soon" role="status">{{ row.missing }}</p>
+      <LoadState :error="read.error.value" :loading="read.isPending.value" @again="read.refetch()" />
       <slot />
     </section>
   </div>

@@ -1,11 +1,15 @@
 import { definePreset } from '@primeuix/themes'
-import Aura from '@primeuix/themes/aura'
+import base from '@primeuix/themes/aura/base'
+import button from '@primeuix/themes/aura/button'
+import checkbox from '@primeuix/themes/aura/checkbox'
+import dialog from '@primeuix/themes/aura/dialog'
+import inputtext from '@primeuix/themes/aura/inputtext'
+import select from '@primeuix/themes/aura/select'
+import textarea from '@primeuix/themes/aura/textarea'
 
-// Only the components in use: the whole preset would cost the first page.
-const { button, inputtext, textarea, select, dialog, checkbox } = Aura.components ?? {}
-
+// Only the components in use, by name: the whole preset would cost the first page.
 export const DustyFern = definePreset(
-  { ...Aura, components: { button, inputtext, textarea, select, dialog, checkbox } },
+  { ...base, components: { button, inputtext, textarea, select, dialog, checkbox } },
   {
     primitive: { borderRadius: { none: '0', xs: '4px', sm: '6px', md: '6px', lg: '10px', xl: '10px' } },
     semantic: {
