@@ -697,3 +697,4 @@ func BenchmarkCommissionRead(b *testing.B) {
 	}
 	b.ReportMetric(float64(q.n.Load()-before)/float64(n), "queries/op")
 }
+

@@ -109,7 +109,7 @@ type colourGroup struct {
 func (b *benchOf) colourGroups(c *Commission, ps []Piece) (out []*colourGroup) {
 	for i := range ps {
 		p := &ps[i]
-		w := b.work(c, p)
+		w := b.mixed(c, p)
 		key := fmt.Sprintf("%s %s %v %t %s", p.Swatch, p.ColourFrom, p.GelLots, p.Marbled, w.tintBase())
 		j := slices.IndexFunc(out, func(g *colourGroup) bool { return g.key == key })
 		if j < 0 {
@@ -350,6 +350,9 @@ type alike struct {
 
 // alikeElsewhere works out the pieces of other open commissions that wear one of
 // these colours, and only those.
+//
+// Of each colour the orders that are handed over soonest: those are mixed beside
+// this one.
 func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*colourGroup) (out []alike, err error) {
 	cs, err := tx.OpenCommissions()
 	if err != nil {
@@ -361,17 +364,37 @@ func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*col
 	}
 	mine := map[int64][]Piece{}
 	for _, p := range ps {
-		if p.CommissionID != c.ID && p.Wanted > 0 && slices.ContainsFunc(groups, func(g *colourGroup) bool { return sameName(g.first().p, &p) }) {
+		if p.CommissionID != c.ID && p.Wanted > 0 {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
 		}
 	}
+	sort.SliceStable(cs, func(i, j int) bool {
+		a, b := cs[i].HandOver, cs[j].HandOver
+		return a != nil && (b == nil || a.Before(*b))
+	})
+	wears := make([]int, len(groups))
 	for i := range cs {
-		for _, g := range b.colourGroups(&cs[i], mine[cs[i].ID]) {
+		var same []Piece
+		for g := range groups {
+			n := len(same)
+			for _, p := range mine[cs[i].ID] {
+				if wears[g] < mostAlike && sameName(groups[g].first().p, &p) && !slices.ContainsFunc(same, func(x Piece) bool { return x.ID == p.ID }) {
+					same = append(same, p)
+				}
+			}
+			if len(same) > n {
+				wears[g]++
+			}
+		}
+		for _, g := range b.colourGroups(&cs[i], same) {
 			out = append(out, alike{&cs[i], g})
 		}
 	}
 	return out, nil
 }
+
+// mostAlike is how many other orders of one colour are compared.
+const mostAlike = 5
 
 // sameName reports whether two pieces are meant to have one colour.
 func sameName(a, b *Piece) bool {

@@ -3,6 +3,7 @@ package studio
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 
 	"dustyfern/craft/drying"
@@ -22,8 +23,11 @@ var stageSays = [4][3]string{
 func (b *benchOf) predict(w *worked, thickness, gum, rh float64, family string) (drying.Forecast, error) {
 	shape := w.mould.Shape
 	support := w.p.Support
-	return drying.Predict(drying.PredictIn{Paste: &family, GumPercent: &gum, Shape: &shape, ThicknessMM: &thickness, Support: &support,
-		TempC: &b.k.TempC, RHPercent: &rh, HorizonHours: new(longestDry)})
+	in := drying.PredictIn{Paste: &family, GumPercent: &gum, Shape: &shape, ThicknessMM: &thickness, Support: &support,
+		TempC: &b.k.TempC, RHPercent: &rh, HorizonHours: new(longestDry)}
+	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%s|%v|%v", family, gum, shape, thickness, support, b.k.TempC, rh), func() (drying.Forecast, error) { return drying.Predict(in) })
+	f.Notes = slices.Clone(f.Notes) // many read it
+	return f, err
 }
 
 // dry says when the pieces pass their stages in this room, and what would help
@@ -150,7 +154,7 @@ func (b *benchOf) thaw(w *worked, v *DryView) {
 	if w.p.Dough != "" {
 		in.DrinksGPerM2 = new(0.0)
 	}
-	d, err := drying.Dew(in)
+	d, err := once(fmt.Sprintf("dew|%v|%v|%v|%v|%v", b.k.TempC, b.k.RHPercent, w.mould.DepthMM, r.FreezeMinutes, w.p.Dough != ""), func() (drying.DewOut, error) { return drying.Dew(in) })
 	if err != nil {
 		v.Dew = append(v.Dew, sentence(err))
 		return

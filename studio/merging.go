@@ -39,7 +39,7 @@ func (b *benchOf) asked(c *Commission, pieces []Piece) (ws []*worked, in []paste
 		if p.Wanted == 0 || p.Dough != "" {
 			continue
 		}
-		w := b.work(c, p)
+		w := b.mixed(c, p)
 		if w.mould == nil || len(w.advice.Demands) == 0 && w.view.Missing != "" {
 			continue
 		}

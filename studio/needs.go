@@ -113,7 +113,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []
 		}
 		wants := map[string]*want{}
 		for _, p := range mine[c.ID] {
-			w := b.work(c, p)
+			w := b.mixed(c, p)
 			parts := slices.Concat(w.uses, w.adds, w.buys)
 			if len(parts) == 0 {
 				v.LeftOut = append(v.LeftOut, p.Name+", "+c.Title)

@@ -181,13 +181,14 @@ func (b *benchOf) gelLots(c *Commission) (out []*Lot, refused []string) {
 	return out, refused
 }
 
-// solved keeps recipes: the same bottles, base and target give the same one.
+// solved keeps what the craft has answered, by all that was asked: a recipe by its
+// bottles, base and target, a drying by the piece and the room.
 var solved struct {
 	sync.Mutex
 	of map[string]any
 }
 
-const mostSolved = 1000
+const mostSolved = 4000
 
 func once[T any](key string, solve func() (T, error)) (T, error) {
 	solved.Lock()

@@ -103,15 +103,32 @@ func lotStrength(l *Lot) float64 {
 // work computes a piece from end to end; what cannot be computed yet is said
 // in the view, never guessed.
 func (b *benchOf) work(c *Commission, p *Piece) *worked {
+	w := b.mixed(c, p)
+	w.view.Fields = b.pieceViews(p)
+	for _, f := range pasteFields {
+		w.view.Settings[f.name] = f.text(b.r, p, b.now)
+	}
+	if w.view.Paste == nil {
+		return w
+	}
+	w.view.Paste.Knead = b.kneadSteps(w)
+	if w.mould != nil {
+		b.dry(w)
+		b.cycle(w)
+	}
+	b.cautions(w)
+	return w
+}
+
+// mixed is a piece with its paste, its colour and its grams: what goes into it,
+// not how long it takes.
+func (b *benchOf) mixed(c *Commission, p *Piece) *worked {
 	w := &worked{p: p, c: c}
 	if p.MouldID != nil {
 		w.mould = b.tools[*p.MouldID]
 	}
 	w.view = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
-		Fields: b.pieceViews(p), Settings: map[string]string{}, Cautions: []caution.Caution{}}
-	for _, f := range pasteFields {
-		w.view.Settings[f.name] = f.text(b.r, p, b.now)
-	}
+		Fields: []FieldView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}}
 	w.chilled = p.Chill || w.mould != nil && w.mould.Chilled
 	if w.mould != nil {
 		w.view.MouldName = w.mould.Name
@@ -139,12 +156,6 @@ func (b *benchOf) work(c *Commission, p *Piece) *worked {
 	b.quantity(w)
 	b.paste(w, plain)
 	b.colour(w)
-	w.view.Paste.Knead = b.kneadSteps(w)
-	if w.mould != nil {
-		b.dry(w)
-		b.cycle(w)
-	}
-	b.cautions(w)
 	return w
 }
 
