@@ -25,17 +25,20 @@ func (b *benchOf) kneaded(id int64, steps []Step) []BoardDay {
 	out := []BoardDay{}
 	steps = slices.DeleteFunc(steps, func(st Step) bool { return !st.Attended || st.ActualStart != nil })
 	slices.SortFunc(steps, func(a, c Step) int { return cmp.Or(a.PlannedStart.Compare(c.PlannedStart), cmp.Compare(a.Op, c.Op)) })
-	for i, st := range steps {
+	in := map[string][]Step{}
+	var windows []string
+	for _, st := range steps {
 		w := st.Planned.Window
-		if slices.ContainsFunc(steps[:i], func(o Step) bool { return o.Planned.Window == w }) {
-			continue
+		if len(in[w]) == 0 {
+			windows = append(windows, w)
 		}
+		in[w] = append(in[w], st)
+	}
+	for _, w := range windows {
+		st := in[w][0]
 		day := BoardDay{When: SayDate(st.PlannedStart, b.now), Colours: []BoardLine{}}
 		clean, mine := 0, false
-		for _, o := range steps[i:] {
-			if o.Planned.Window != w {
-				continue
-			}
+		for _, o := range in[w] {
 			clean += o.Planned.CleanDown
 			if o.Kind != "knead" {
 				continue

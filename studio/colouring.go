@@ -79,7 +79,7 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out Colou
 		if err != nil {
 			return err
 		}
-		steps, err := tx.ThinSteps() // whatever else is kneaded on the same board
+		steps, err := s.besides(tx, id)
 		if err != nil {
 			return err
 		}
@@ -97,6 +97,34 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out Colou
 	})
 	return out, err
 }
+
+// besides are the steps of all orders about the time of what this one still has
+// to knead: whatever else lies on the same board.
+func (s *Service) besides(tx Tx, id int64) ([]Step, error) {
+	mine, err := tx.ThinStepsOf([]int64{id})
+	if err != nil {
+		return nil, err
+	}
+	var from, to time.Time
+	for _, st := range mine {
+		if st.Kind != "knead" || st.ActualStart != nil {
+			continue
+		}
+		if from.IsZero() || st.PlannedStart.Before(from) {
+			from = st.PlannedStart
+		}
+		if st.PlannedEnd.After(to) {
+			to = st.PlannedEnd
+		}
+	}
+	if from.IsZero() {
+		return nil, nil
+	}
+	return tx.ThinStepsWithin(from.Add(-longestStretch), to.Add(longestStretch))
+}
+
+// longestStretch is no shorter than any stretch of hours.
+const longestStretch = 24 * time.Hour
 
 // colourGroup is the pieces of one colour, out of one paste.
 type colourGroup struct {

@@ -212,20 +212,30 @@ func once[T any](key string, solve func() (T, error)) (T, error) {
 
 func fingerprint(p colour.Paste) string { return fmt.Sprintf("%.6g/%.6g", p.S, p.K) }
 
+// told is a number, or that it is not said.
+func told(x *float64) string {
+	if x == nil {
+		return "-"
+	}
+	return fmt.Sprint(*x)
+}
+
 // recipe of a target in a base from these bottles: doses, whatever the batch.
 func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot) (colour.RecipeOut, error) {
-	var gels []any
 	key := fmt.Sprintf("recipe|%s|%s", target, fingerprint(base))
 	for _, l := range lots {
-		g, err := gelOfLot(l)
-		if err != nil {
-			return colour.RecipeOut{}, err
-		}
 		mean, _, _ := l.ratio()
-		gels = append(gels, g)
-		key += fmt.Sprintf("|%d %s %.4f", l.ID, *l.Swatch, mean)
+		key += fmt.Sprintf("|%d %s %.4f %v %v", l.ID, *l.Swatch, mean, told(l.Deepening), told(l.HalfTimeHours))
 	}
 	return once(key, func() (colour.RecipeOut, error) {
+		var gels []any
+		for _, l := range lots {
+			g, err := gelOfLot(l)
+			if err != nil {
+				return colour.RecipeOut{}, err
+			}
+			gels = append(gels, g)
+		}
 		return colour.Recipe(colour.RecipeIn{Target: target, Base: base, Gels: gels})
 	})
 }

@@ -228,7 +228,9 @@ func (b *benchOf) quantity(w *worked) {
 		cavities, copies = m.Cavities, m.Copies
 	}
 	kinds := min(200, max(1, b.kinds[p.CommissionID]))
-	batch, err := piece.Batch(piece.BatchIn{Wanted: &p.Wanted, PieceG: &one.MassG, ScaleStepG: &b.k.ScaleStepG, Breakage: &b.k.Breakage, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
+	batch, err := once(fmt.Sprintf("batch|%d|%v|%v|%s|%d|%d|%d", p.Wanted, one.MassG, b.k.ScaleStepG, b.k.Breakage, kinds, cavities, copies), func() (piece.BatchOut, error) {
+		return piece.Batch(piece.BatchIn{Wanted: &p.Wanted, PieceG: &one.MassG, ScaleStepG: &b.k.ScaleStepG, Breakage: &b.k.Breakage, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
+	})
 	if err != nil {
 		w.view.Missing = sentence(err)
 		return
