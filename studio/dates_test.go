@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"strings"
 	"testing"
 	"time"
 )
@@ -129,4 +130,64 @@ func FuzzLinesOfForms(f *testing.F) {
 			t.Fatalf("%q: %+v", line, x)
 		}
 	})
+}
+
+// TestDaysThatAreLeftOut: where a zone skipped a day the calendar ends all the
+// same, and that day has no hours.
+func TestDaysThatAreLeftOut(t *testing.T) {
+	k := NewKitchen("x")
+	k.TimeZone = "Pacific/Apia" // there was no Friday 30 December 2011
+	k.Hours = nil
+	for d := range 7 {
+		k.Hours = append(k.Hours, Hours{Weekday: time.Weekday(d), From: "19:00", To: "22:00"})
+	}
+	from := time.Date(2011, 12, 28, 0, 0, 0, 0, k.zone())
+	days := []string{}
+	for _, w := range k.openHours(from, from.Add(5*24*time.Hour)) {
+		days = append(days, w.day[5:])
+	}
+	if got := strings.Join(days, " "); got != "12-28 12-29 12-31 01-01 01-02" {
+		t.Error(got)
+	}
+}
+
+// TestClocksAsPeopleMeanThem: an hour that comes twice is the first, one that is
+// left out is after the gap, and a month after the 31st is its last day.
+func TestClocksAsPeopleMeanThem(t *testing.T) {
+	zone, err := time.LoadLocation("Europe/London")
+	if err != nil {
+		t.Fatal(err)
+	}
+	now := time.Date(2026, 10, 20, 12, 0, 0, 0, zone)
+	for text, want := range map[string]string{
+		"25 Oct 1:30":         "2026-10-25T00:30:00Z", // twice: summer time is the first
+		"28 March 2027 1:30":  "2027-03-28T01:30:00Z", // left out: 2:30 of summer time
+		"25 Oct 3:00":         "2026-10-25T03:00:00Z",
+		"in 1 month 10:00":    "2026-11-20T10:00:00Z",
+		"in 3 weeks 10:00":    "2026-11-10T10:00:00Z",
+		"31 Oct 10:00":        "2026-10-31T10:00:00Z",
+		"29 Feb 2028, 10:00":  "2028-02-29T10:00:00Z",
+		"in four months 9:00": "2027-02-20T09:00:00Z",
+	} {
+		got, ok := ReadDate(text, now, 12)
+		if !ok || got.UTC().Format(time.RFC3339) != want {
+			t.Errorf("%q: %s %v, want %s", text, got.UTC().Format(time.RFC3339), ok, want)
+		}
+	}
+	for from, want := range map[time.Time]string{time.Date(2027, 1, 31, 9, 0, 0, 0, zone): "28 Feb", time.Date(2028, 1, 31, 9, 0, 0, 0, zone): "29 Feb", time.Date(2027, 8, 31, 9, 0, 0, 0, zone): "30 Sep"} {
+		if got, ok := ReadDate("in a month 9:00", from, 12); !ok || got.Format("2 Jan") != want {
+			t.Errorf("a month after %s: %s %v", from, got, ok)
+		}
+	}
+}
+
+// TestAGradeIsOneOfFive: neither a date nor a number that begins like one.
+func TestAGradeIsOneOfFive(t *testing.T) {
+	for text, want := range map[string]int{"3": 3, "5 cracks": 5, "31 Feb": 0, "33": 0, "6": 0, "0": 0, "4.5": 0} {
+		var l Lot
+		err := apply(lotFields, reader{k: new(NewKitchen("x"))}, &l, map[string]string{"grade": text}, time.Now())
+		if (err == nil) != (want > 0) || want > 0 && *l.Grade != want {
+			t.Errorf("%q: %v %v", text, l.Grade, err)
+		}
+	}
 }

@@ -426,3 +426,17 @@ func BenchmarkGelLadderOf6(b *testing.B) {
 		}
 	}
 }
+
+// TestAFilmIsFinite at the ends of what it may be asked.
+func TestAFilmIsFinite(t *testing.T) {
+	for _, a := range []float64{0, 1e-320, 1, 1e4} {
+		for _, s := range []float64{1e-320, 1e-5, 1, 1e4} {
+			for _, g := range []*float64{nil, new(0.0), new(1.0)} {
+				out, err := Film(FilmIn{Absorption: &a, Scattering: &s, Ground: g})
+				if err != nil || !(*out.Reflectance >= 0 && *out.Reflectance <= 1) {
+					t.Errorf("absorption %v, scattering %v: %+v %v", a, s, out, err)
+				}
+			}
+		}
+	}
+}

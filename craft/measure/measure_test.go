@@ -227,3 +227,19 @@ func TestConvertingByDensity(t *testing.T) {
 		}
 	}
 }
+
+// TestNumbersStayFinite: what is more than a number can hold is refused beside
+// its field, at both ends.
+func TestNumbersStayFinite(t *testing.T) {
+	for _, c := range []struct{ unit, to string }{{"kg", "mg"}, {"cup", "ml"}, {"day", "s"}, {"ft", "mm"}} {
+		for _, v := range []float64{1e308, -1e308} {
+			_, err := Convert(ConvertIn{Value: &v, Unit: &c.unit, To: &c.to})
+			if f := (*fault.Fault)(nil); !errors.As(err, &f) || f.Field != "value" {
+				t.Errorf("%v %s in %s: %v", v, c.unit, c.to, err)
+			}
+		}
+		if out, err := Convert(ConvertIn{Value: new(1e-300), Unit: &c.unit, To: &c.to}); err != nil || out.Value <= 0 {
+			t.Errorf("%s in %s: %+v %v", c.unit, c.to, out, err)
+		}
+	}
+}

@@ -196,3 +196,45 @@ func FuzzPick(f *testing.F) {
 		}
 	})
 }
+
+// TestAPhotoThatWouldHoldTheDoor is refused by its head, before it is unfolded:
+// by its scans, its points and the room they take.
+func TestAPhotoThatWouldHoldTheDoor(t *testing.T) {
+	spot := In{Spot: Spot{0.5, 0.5}}
+	// the head of a progressive JPEG of these points, then so many empty scans
+	progressive := func(w, h, scans int) []byte {
+		b := []byte{0xFF, 0xD8, 0xFF, 0xC2, 0, 17, 8, byte(h >> 8), byte(h), byte(w >> 8), byte(w), 3, 1, 0x11, 0, 2, 0x11, 0, 3, 0x11, 0}
+		for range scans {
+			b = append(b, 0xFF, 0xDA, 0, 8, 1, 1, 0, 0, 0, 0, 0x00)
+		}
+		return append(b, 0xFF, 0xD9)
+	}
+	deep := func(w, h int, interlaced byte) []byte {
+		b := append([]byte("\x89PNG\r\n\x1a\n\x00\x00\x00\x0dIHDR"), 0, 0, byte(w>>8), byte(w), 0, 0, byte(h>>8), byte(h), 16, 6, 0, 0, interlaced)
+		return binary.BigEndian.AppendUint32(b, crc32.ChecksumIEEE(b[12:]))
+	}
+	for _, c := range []struct {
+		say  string
+		raw  []byte
+		want string
+	}{
+		{"10,000 empty scans", progressive(3000, 3000, 10_000), "10000 passes"},
+		{"25 scans of few points", progressive(100, 100, 25), "25 passes"},
+		{"24 scans of many points", progressive(6000, 6000, 24), "24 passes"},
+		{"coefficients of 50 million points", progressive(8000, 6400, 3), "MB to unfold"},
+		{"16 bits a channel", deep(8000, 6000, 0), "MB to unfold"},
+		{"16 bits, interlaced", deep(5000, 4000, 1), "MB to unfold"},
+	} {
+		_, err := Pick(c.raw, spot)
+		if f := (*fault.Fault)(nil); !errors.As(err, &f) || f.Field != "photo" || !strings.Contains(f.Message, c.want) {
+			t.Errorf("%s: %v", c.say, err)
+		}
+	}
+	// what telephones make is let through to the decoder
+	for say, raw := range map[string][]byte{"a progressive photo of 12 million points": progressive(4000, 3000, 10), "a deep PNG of 12 million": deep(4000, 3000, 0)} {
+		_, err := Pick(raw, spot)
+		if f := (*fault.Fault)(nil); !errors.As(err, &f) || f.Code != fault.Syntax {
+			t.Errorf("%s: %v", say, err)
+		}
+	}
+}
