@@ -6,9 +6,11 @@ import (
 	"os"
 	"reflect"
 	"strings"
+	"sync"
 	"testing"
 	"time"
 
+	"dustyfern/craft/fault"
 	"dustyfern/store"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
@@ -188,5 +190,86 @@ func TestMigratingTwiceAtOnceIsHarmless(t *testing.T) {
 		if err := <-ended; err != nil {
 			t.Error(err)
 		}
+	}
+}
+
+// TestACrowdInOneStudioStopsNoOther: sixty writers wait for one that is slow, six
+// times as many as there are connections; another studio is written and read
+// meanwhile, and so is theirs read.
+func TestACrowdInOneStudioStopsNoOther(t *testing.T) {
+	t.Parallel()
+	s, _ := open(t)
+	inside, slow := make(chan struct{}), make(chan struct{})
+	done := make(chan error, 61)
+	go func() {
+		done <- s.Write(t.Context(), "one", func(studio.Tx) error { close(inside); <-slow; return nil })
+	}()
+	<-inside
+	var begun sync.WaitGroup
+	for range 60 {
+		begun.Add(1)
+		go func() {
+			begun.Done()
+			done <- s.Write(t.Context(), "one", func(studio.Tx) error { return nil })
+		}()
+	}
+	begun.Wait()
+	for range 3 {
+		for _, slug := range []string{"two", "one"} {
+			if err := s.Read(t.Context(), slug, func(tx studio.Tx) error { _, err := tx.OpenCommissions(); return err }); err != nil {
+				t.Error(err)
+			}
+		}
+		if err := s.Write(t.Context(), "two", func(studio.Tx) error { return nil }); err != nil {
+			t.Error(err)
+		}
+	}
+	close(slow)
+	for range 61 {
+		if err := <-done; err != nil {
+			t.Error(err)
+		}
+	}
+}
+
+// TestErrorsOfTheDatabaseInTheWordsOfTheHouse: a table's rule names its field,
+// text that cannot be kept is a fault, a connection that is lost is away.
+func TestErrorsOfTheDatabaseInTheWordsOfTheHouse(t *testing.T) {
+	t.Parallel()
+	s, name := open(t)
+	write := func(change func(k *studio.Kitchen)) error {
+		return s.Write(t.Context(), "one", func(tx studio.Tx) error {
+			k := *tx.Kitchen()
+			change(&k)
+			return tx.SaveKitchen(&k)
+		})
+	}
+	for want, change := range map[string]func(k *studio.Kitchen){
+		"tempC":         func(k *studio.Kitchen) { k.TempC = 99 },
+		"freezerPlaces": func(k *studio.Kitchen) { k.FreezerPlaces = -3 },
+		"toWhite":       func(k *studio.Kitchen) { k.ToWhite = 999 },
+	} {
+		var f *fault.Fault
+		if err := write(change); !errors.As(err, &f) || f.Field != want || f.Code != fault.OutOfRange {
+			t.Errorf("%s: %v", want, err)
+		}
+	}
+	var f *fault.Fault
+	if err := write(func(k *studio.Kitchen) { k.Name = "a\x00b" }); !errors.As(err, &f) || f.Code != fault.Syntax {
+		t.Errorf("NUL: %v", err)
+	}
+	if err := write(func(k *studio.Kitchen) { k.Name = "Elm Bench" }); err != nil {
+		t.Errorf("after all that it is still written: %v", err)
+	}
+	// every connection is cut: the next one is made anew, or it says away
+	if err := storetest.Exec(t, "postgres", "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '"+name+"'"); err != nil {
+		t.Fatal(err)
+	}
+	if err := write(func(k *studio.Kitchen) { k.Name = "Elm" }); err != nil && !errors.Is(err, studio.ErrAway) {
+		t.Errorf("cut off: %v", err)
+	}
+	s.Close()
+	if err := write(func(k *studio.Kitchen) { k.Name = "Elm" }); !errors.Is(err, studio.ErrAway) {
+		t.Errorf("closed: %v", err)
 	}
 }
