@@ -5,6 +5,9 @@ export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find . -name '*.go' -not -path './ui/node_modules/*') $(wildcard store/migrations/*.sql) go.mod go.sum
 UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/pack.mjs ui/package.json ui/tsconfig.json
 
+# what runs beside one another, tried again with the detector of races
+RACED := 'Window|Stream|Crowd|Served|Planner|ManyHands|Twice|Errors|Source|Readings|Killed'
+
 .PHONY: start test lint shots check
 
 # start the application on http://127.0.0.1:8017
@@ -17,6 +20,7 @@ test: check bin/dustyfern
 	@sh scripts/debian.sh $(PG) $(VIEW)
 	@sh scripts/lint.sh
 	go test -timeout 20m ./...
+	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
 
 lint: check bin/dustyfern
 	@sh scripts/lint.sh

@@ -697,4 +697,3 @@ func BenchmarkCommissionRead(b *testing.B) {
 	}
 	b.ReportMetric(float64(q.n.Load()-before)/float64(n), "queries/op")
 }
-

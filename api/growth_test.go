@@ -69,6 +69,9 @@ func years(t testing.TB, open, finished int) (*studio.Service, *queries, string)
 	if err != nil {
 		t.Fatal(err)
 	}
+	if _, test := t.(*testing.T); test {
+		s.Budget = time.Minute // what is counted must not depend on how fast this machine is
+	}
 	row, err := s.Import(t.Context(), doc)
 	if err != nil {
 		t.Fatal(err)

@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -106,7 +107,7 @@ func (s *Service) Plan(ctx context.Context, slug string) error {
 		return s.Store.Write(ctx, slug, func(tx Tx) error { return tx.PlanMade(in.wanted) })
 	}
 	l.because = in.because
-	within, cancel := context.WithTimeout(ctx, planBudget)
+	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
 	defer cancel()
 	plan, planned := l.make(within, in.old, hash)
 	if ctx.Err() != nil {

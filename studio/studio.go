@@ -17,6 +17,10 @@ type Service struct {
 	Clock func() time.Time
 	Demo  string // address of the demo studio, "" for none
 
+	// Budget is how long a search for a plan may last before the best so far is
+	// taken; 0: planBudget.
+	Budget time.Duration
+
 	// Wake has the plan of a studio made, soon and beside the caller (Planner.Wake);
 	// nil: it is made only when Plan is called.
 	Wake func(slug string)
