@@ -326,8 +326,13 @@ func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) erro
 
 func (d *Document) checkRest() error {
 	for i, t := range d.Timers {
-		if t.Kind != "own" {
-			return fault.New(fault.UnknownValue, fmt.Sprintf("timers[%d].kind", i), "Timers of a document are of one's own; the others follow from the steps.")
+		if (t.Kind == "own") != (t.AnsweredAt == nil) || t.Kind != "own" && !slices.Contains(clockKinds, t.Kind) {
+			return fault.New(fault.UnknownValue, fmt.Sprintf("timers[%d].kind", i), "Timers of a document are one's own that run, and the answers to others: those follow from the steps.")
+		}
+		if t.Kind != "own" && !slices.ContainsFunc(d.Commissions, func(c CommissionDoc) bool {
+			return slices.ContainsFunc(c.Steps, func(s StepDoc) bool { return s.Op == t.Op })
+		}) {
+			return fault.New(fault.Contradiction, fmt.Sprintf("timers[%d].op", i), "There is no step %q that has begun.", t.Op)
 		}
 		if t.RingsAt.Before(t.StartsAt) || t.Says == "" || len([]rune(t.Says)) > 80 || t.CommissionID != nil && (*t.CommissionID < 1 || *t.CommissionID > int64(len(d.Commissions))) {
 			return fault.New(fault.Contradiction, fmt.Sprintf("timers[%d]", i), "A timer says something, rings after it starts, and names a commission of the document.")

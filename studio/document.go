@@ -1,6 +1,7 @@
 package studio
 
 import (
+	"cmp"
 	"bytes"
 	"context"
 	"encoding/json"
@@ -111,9 +112,12 @@ func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
 	cs, err3 := tx.AllCommissions()
 	all, err4 := tx.AllSteps()
 	timers, err5 := tx.Timers()
-	if err := errors.Join(err1, err2, err3, err4, err5); err != nil {
+	answers, err6 := tx.Answers() // or every clock that was heard would ring again
+	if err := errors.Join(err1, err2, err3, err4, err5, err6); err != nil {
 		return d, err
 	}
+	slices.SortStableFunc(answers, func(a, b Timer) int { return cmp.Or(a.RingsAt.Compare(b.RingsAt), cmp.Compare(a.ID, b.ID)) })
+	timers = append(timers, answers...)
 	ids := make([]int64, len(cs))
 	for i, c := range cs {
 		ids[i] = c.ID
@@ -220,6 +224,7 @@ func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
 		}
 		t.ID, t.Version, t.Op = 0, 0, op
 		t.StartsAt, t.RingsAt = t.StartsAt.UTC(), t.RingsAt.UTC()
+		utc(&t.AnsweredAt)
 		if t.CommissionID != nil {
 			no, ok := orderNo[*t.CommissionID]
 			if !ok {

@@ -50,7 +50,7 @@ func TestADocumentComesBackByteForByte(t *testing.T) {
 	t.Parallel()
 	h := lived(t)
 	first := h.export(h.slug)
-	for _, want := range []string{`"why": "tore"`, `"says": "Syrup"`, `"extras": [`, `"fills": [`, `took Gone away`, `"Moss & Ümlaut <b>"`} {
+	for _, want := range []string{`"why": "tore"`, `"says": "Syrup"`, `"answeredAt": "`, `"extras": [`, `"fills": [`, `took Gone away`, `"Moss & Ümlaut <b>"`} {
 		if !bytes.Contains(first, []byte(want)) {
 			t.Errorf("%s is not in it", want)
 		}
@@ -114,7 +114,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 	for _, c := range []struct{ say, doc, field, words string }{
 		{"nothing", "", "document", "no studio document"},
 		{"no JSON", "{", "document", "Line 1"},
-		{"another format", swap("dustyfern-studio/1", "another/1"), "format", "this program reads"},
+		{"another format", swap("dustyfern-studio/2", "another/1"), "format", "this program reads"},
 		{"a field that does not exist", swap(`"tempC"`, `"temperature"`), "document", "temperature"},
 		{"a word for a number", swap(`"tempC": 21`, `"tempC": "warm"`), "kitchen.tempC", "Line"},
 		{"a room on fire", swap(`"tempC": 21`, `"tempC": 400`), "kitchen.tempC", "From 5 °C to 40 °C"},
@@ -124,7 +124,12 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 		{"a mould that is not there", swap(`"mould": 3`, `"mould": 99`), "commissions[0].pieces[0].mould", "no tool number 99"},
 		{"a state of its own", swap(`"state": "handedOver"`, `"state": "eaten"`), ".state", "not \"eaten\""},
 		{"a step that ends before it began", swap(`"actualEnd": "2026-11-24T14:30:00Z"`, `"actualEnd": "2026-11-20T14:30:00Z"`), "commissions[0].steps[0].actualStart", "ends after"},
-		{"a newer document", swap("dustyfern-studio/1", "dustyfern-studio/3"), "format", "newer Dusty Fern"},
+		{"a newer document", swap("dustyfern-studio/2", "dustyfern-studio/3"), "format", "newer Dusty Fern"},
+		{"a clock that runs of itself", swap(`,
+   "answeredAt": "2026-11-24T17:45:00Z"`, ""), "timers[0].kind", "follow from the steps"},
+		{"an answer to no step", swap(`"op": "p1-3.1.press",
+   "kind": "open"`, `"op": "p1-4.1.press",
+   "kind": "open"`), "timers[0].op", "no step"},
 		{"more after it", good + "{}", "document", "there is more"},
 		{"a piece that weighs less than nothing", swap(`"trialG": 4.2`, `"trialG": -4.2`), "commissions[0].pieces[0].trialG", "0.01 g"},
 	} {

@@ -30,6 +30,9 @@ type Timer struct {
 	AnsweredAt   *time.Time `json:"answeredAt,omitempty"`
 }
 
+// clockKinds are the clocks that follow from steps.
+var clockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "join"}
+
 // TimerView is a running timer; the browser counts down to Rings by the
 // server's clock.
 type TimerView struct {
