@@ -1,8 +1,8 @@
 package studio
 
 import (
-	"cmp"
 	"bytes"
+	"cmp"
 	"context"
 	"encoding/json"
 	"errors"
