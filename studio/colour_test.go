@@ -135,6 +135,21 @@ func TestAKneadNamesItsGelsAndTakesThem(t *testing.T) {
 	h.refused(h.SetColour(t.Context(), h.slug, nil, "", "", nil), "ids", "")
 }
 
+// TestADriedTubMakesNoColour: graded 5 it is left alone, graded 4 it is used.
+func TestADriedTubMakesNoColour(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	tub := h.lot("Green end", "sugarPaste", "150 g", set{"swatch": "#6B9455", "leftover": "yes"})
+	p := h.piece(o, m, set{"wanted": "12", "swatch": "#8FB377", "colour": "light green"})
+	h.must(studio.KindPiece, p, set{"peg": "0.4"})
+	for grade, serves := range map[string]bool{"4": true, "5": false} {
+		h.must(studio.KindLot, tub, set{"grade": grade})
+		if c := h.colours(o).Colours[0]; (c.Tubs != nil) != serves {
+			t.Errorf("graded %s: %+v", grade, c.Tubs)
+		}
+	}
+}
+
 func TestLeftoversMakeAColourWithoutGel(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)

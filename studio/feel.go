@@ -12,11 +12,7 @@ import (
 	"dustyfern/craft/paste"
 )
 
-// What an outcome says about a lot's gum strength: each report moves it by
-// 0.05, all together by 0.3 at most (docs/models/paste.md).
 const (
-	perReport   = 0.05
-	mostLearnt  = 0.3
 	mostFelt    = 200
 	shownFelt   = 12
 	feltSqueeze = "squeezed"
@@ -24,28 +20,32 @@ const (
 
 type feelOf struct {
 	code, say string
-	towards   float64
+	firmer    bool
 	why       string
 }
 
 var feels = []feelOf{
-	{"stretched", "its pieces stretched or slumped", -1, "weaker than it was taken for"},
-	{"dragged", "it dragged under the cutter or stuck", -1, "weaker than it was taken for"},
-	{"cracked", "it cracked when it was bent", 1, "stiffer than it was taken for"},
-	{"tooHard", "its pieces were too hard to eat", 1, "stiffer than it was taken for"},
+	{"stretched", "its pieces stretched or slumped", false, "weaker than it was taken for"},
+	{"dragged", "it dragged under the cutter or stuck", false, "weaker than it was taken for"},
+	{"cracked", "it cracked when it was bent", true, "stiffer than it was taken for"},
+	{"tooHard", "its pieces were too hard to eat", true, "stiffer than it was taken for"},
 }
 
 // offset is what was learnt of a lot from the outcomes of its pieces.
 func (l *Lot) offset() float64 {
-	sum := 0.0
+	firmer, softer := 0, 0
 	for _, f := range l.Felt {
 		for _, x := range feels {
-			if x.code == f.Feel {
-				sum += perReport * x.towards
+			switch {
+			case x.code != f.Feel:
+			case x.firmer:
+				firmer++
+			default:
+				softer++
 			}
 		}
 	}
-	return math.Max(-mostLearnt, math.Min(mostLearnt, sum))
+	return paste.Learnt(firmer, softer)
 }
 
 // squeeze notes a grade with its date.

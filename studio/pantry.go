@@ -6,6 +6,8 @@ import (
 	"math"
 	"slices"
 	"time"
+
+	"dustyfern/craft/paste"
 )
 
 // PantryView is what there is, shelf by shelf.
@@ -61,13 +63,6 @@ func lotFieldsOf(l *Lot) []*field[Lot] {
 	})
 }
 
-// Days after which a lot is used first (assumed).
-const (
-	doughDays = 7
-	pasteDays = 42
-	tubDays   = 21
-)
-
 // ages says when a lot is used first, and whether it is past its best.
 func (b *benchOf) ages(l *Lot) (say string, old bool) {
 	today := time.Date(b.now.Year(), b.now.Month(), b.now.Day(), 0, 0, 0, 0, time.UTC)
@@ -76,7 +71,7 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 		switch {
 		case days < 0:
 			return fmt.Sprintf("past its best by %s", count(-days, "day")), true
-		case days <= 14:
+		case days <= paste.BestWithinDays:
 			return fmt.Sprintf("best within %s: use it first", count(days, "day")), true
 		}
 	}
@@ -84,11 +79,11 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 	most := 0
 	switch {
 	case k.shelf == shelfDough && l.Kind != "marzipan":
-		most = doughDays
+		most = paste.DoughUseFirstDays
 	case l.shelf() == shelfLeft:
-		most = tubDays
+		most = paste.LeftoverUseFirstDays
 	case k.shelf == shelfPaste:
-		most = pasteDays
+		most = paste.PasteUseFirstDays
 	}
 	if most == 0 || l.OpenedOn == nil {
 		return "", false

@@ -117,6 +117,25 @@ func TestWhatIsBoughtIsFreeOfTheAllergen(t *testing.T) {
 	}
 }
 
+// TestWhatIsThereIsFreeOfTheAllergen: a lot that somebody at the table must not
+// have is not there for them, whatever the shelf holds; for others it is.
+func TestWhatIsThereIsFreeOfTheAllergen(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("Nutty white", "sugarPaste", "2 kg", set{"allergens": "nuts"})
+	m, o := h.mould(nil), h.order(nil)
+	p := h.piece(o, m, nil)
+	h.must(studio.KindPiece, p, set{"peg": "0.4"})
+	for allergies, short := range map[string]bool{"": false, "egg": false, "nuts": true} {
+		h.must(studio.KindCommission, o, set{"allergies": allergies})
+		needs, err := h.Needs(t.Context(), h.slug)
+		h.ok(err)
+		if got := len(needs.Shopping) > 0; got != short {
+			t.Errorf("with %q at the table: to buy %+v", allergies, needs.Shopping)
+		}
+	}
+}
+
 func TestAnEmptyPantrySaysWhatToBuy(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)

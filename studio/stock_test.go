@@ -8,6 +8,7 @@ import (
 	"strings"
 	"sync"
 	"testing"
+	"time"
 
 	"dustyfern/craft/fault"
 	"dustyfern/demo"
@@ -266,6 +267,34 @@ func TestALotLearnsSlowlyAndWithACap(t *testing.T) {
 	h.refused(h.Feel(t.Context(), h.slug, dough, "cracked"), "feel", "gum strength")
 	if h.tub("Dough").Strength != nil {
 		t.Error("chocolate dough has no gum")
+	}
+}
+
+// TestLotsGrowOld: on the last day of its time a lot is as good as new, on the
+// next it is used first; so at a date that is printed on it.
+func TestLotsGrowOld(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	for _, c := range []struct {
+		kind string
+		days int
+		old  bool
+	}{
+		{"sugarPaste", 42, false}, {"sugarPaste", 43, true}, {"flowerPaste", 42, false}, {"flowerPaste", 43, true},
+		{"darkChocolate", 7, false}, {"darkChocolate", 8, true}, {"marzipan", 8, false}, {"cmc", 400, false},
+	} {
+		name := fmt.Sprint(c.kind, " ", c.days)
+		h.lot(name, c.kind, "100 g", set{"openedOn": h.now.AddDate(0, 0, -c.days).Format(time.DateOnly)})
+		if got := h.onShelf(name); got.Old != c.old {
+			t.Errorf("%s after %d days: %q, old %t", c.kind, c.days, got.Ages, got.Old)
+		}
+	}
+	for days, old := range map[int]bool{14: true, 15: false, -1: true} {
+		name := fmt.Sprint("best in ", days)
+		h.lot(name, "sugarPaste", "100 g", set{"bestBefore": h.now.AddDate(0, 0, days).Format(time.DateOnly)})
+		if got := h.onShelf(name); got.Old != old {
+			t.Errorf("%d days before its date: %q, old %t", days, got.Ages, got.Old)
+		}
 	}
 }
 

@@ -322,7 +322,7 @@ func (b *benchOf) cycle(w *worked) {
 
 func (b *benchOf) cautions(w *worked) {
 	c := caution.Case{Children: w.c.Children, NoAlcohol: w.c.NoAlcohol, NoGelatine: w.c.NoGelatine, Allergies: w.c.Allergies, Eaten: w.p.Eaten,
-		Dusted: w.p.Dusted, Chilled: w.chilled, Hard: w.strength >= 1.4, Small: w.pieceG > 0 && w.pieceG < 6}
+		Dusted: w.p.Dusted, Chilled: w.chilled, GumPercent: w.strength, PieceG: w.pieceG}
 	for _, u := range w.uses {
 		if u.lot == nil {
 			continue

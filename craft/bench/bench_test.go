@@ -346,3 +346,16 @@ func TestTheBoardIsKneadedLightFirst(t *testing.T) {
 		t.Error(bad)
 	}
 }
+
+// TestWhatIsWipedBetweenColours: nothing between a colour and itself, little
+// towards darker, more towards lighter, and most towards white, which begins at
+// its limit and not below.
+func TestWhatIsWipedBetweenColours(t *testing.T) {
+	x := task{in: &Instance{CleanDown: CleanDown{ToDarker: 2, ToLighter: 8, ToWhite: 12, WhiteFrom: 95}},
+		colours: []Colour{{ID: "dark", Lightness: 20}, {ID: "mid", Lightness: 60}, {ID: "nearly", Lightness: 94.9}, {ID: "white", Lightness: 95}, {ID: "whiter", Lightness: 97}}}
+	for _, c := range []struct{ from, to, want int }{{1, 1, 0}, {1, 0, 2}, {3, 2, 2}, {4, 3, 2}, {0, 1, 8}, {0, 2, 8}, {0, 3, 12}, {2, 3, 12}, {3, 4, 12}} {
+		if got := x.wipe(c.from, c.to); got != c.want {
+			t.Errorf("from %s to %s: %d min, not %d", x.colours[c.from].ID, x.colours[c.to].ID, got, c.want)
+		}
+	}
+}

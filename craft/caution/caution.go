@@ -13,9 +13,17 @@ type Case struct {
 	Allergies                       []string
 	PasteAllergens                  []string // of the lots that go in
 	Eaten                           string   // mouthful, nibbled, shown
-	Hard, Small                     bool     // dried hard; smaller than a thumb's tip
+	GumPercent                      float64  // of its paste
+	PieceG                          float64  // 0: not weighed yet
 	Dusted, Chilled, HeavyHardener  bool
 }
+
+// What is small and hard enough to choke on (assumed): a paste that dries hard,
+// and a piece smaller than a thumb's tip.
+const (
+	hardFrom    = 1.4 // % gum
+	smallBelowG = 6.0
+)
 
 // Caution is one prompt.
 type Caution struct {
@@ -60,7 +68,7 @@ func Piece(c Case) []Caution {
 	if len(c.PasteAllergens) > 0 {
 		out = append(out, Caution{"label", "Its paste holds by the label: " + strings.Join(c.PasteAllergens, ", ") + ". The label comes first.", false})
 	}
-	if c.Children && c.Hard && c.Small && c.Eaten != "shown" {
+	if c.Children && c.GumPercent >= hardFrom && c.PieceG > 0 && c.PieceG < smallBelowG && c.Eaten != "shown" {
 		out = append(out, Caution{"choking", "Small and hard when dry: a choking hazard for young children. Make it larger, keep it soft or leave it off their portions.", true})
 	}
 	if c.Eaten == "shown" {

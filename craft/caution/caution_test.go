@@ -21,11 +21,19 @@ func TestSmallHardPiecesAndChildren(t *testing.T) {
 	has := func(cs []Caution, code string) bool {
 		return slices.ContainsFunc(cs, func(c Caution) bool { return c.Code == code && c.Say != "" })
 	}
-	c := Case{Children: true, Hard: true, Small: true, Eaten: "nibbled"}
-	if !has(Piece(c), "choking") {
-		t.Error("a small hard piece for children warns of choking")
+	for _, x := range []struct {
+		gum, grams float64
+		children   bool
+		warns      bool
+	}{
+		{1.6, 2, true, true}, {1.4, 5.9, true, true}, // as hard as half and half, as small as a thumb's tip
+		{1.3, 2, true, false}, {1.6, 6, true, false}, {1.6, 0, true, false}, {1.6, 2, false, false},
+	} {
+		if got := has(Piece(Case{Children: x.children, GumPercent: x.gum, PieceG: x.grams, Eaten: "nibbled"}), "choking"); got != x.warns {
+			t.Errorf("%.1f %% gum, %.1f g, children %t: warned %t", x.gum, x.grams, x.children, got)
+		}
 	}
-	c.Eaten = "shown"
+	c := Case{Children: true, GumPercent: 2, PieceG: 2, Eaten: "shown"}
 	if has(Piece(c), "choking") || !has(Piece(c), "notEaten") {
 		t.Error("what is only shown is lifted off")
 	}
