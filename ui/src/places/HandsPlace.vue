@@ -226,6 +226,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
           <template v-if="move">
             <h2 class="step">{{ move.say }}</h2>
             <p class="sub">{{ move.sub }}</p>
+            <p v-if="keptSays" class="sub soon" role="status">{{ keptSays }}</p>
             <p v-if="move.do === 'wait'" class="huge" role="timer">{{ waitLeft }}</p>
             <p v-else class="huge">{{ step.figures[0]?.text }}</p>
             <p class="quiet">
@@ -239,6 +240,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
           </template>
           <template v-else>
             <h2 class="step">{{ step.title }}</h2>
+            <p v-if="keptSays" class="sub soon" role="status">{{ keptSays }}</p>
             <div class="figures">
               <div v-for="(f, i) in step.figures" :key="f.unit + i">
                 <p class="huge">{{ f.text }}</p>
@@ -273,7 +275,6 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
               @click="open"
             />
           </div>
-          <p v-if="keptSays" class="soon" role="status">{{ keptSays }}</p>
         </section>
         <section v-else class="flour now">
           <h2 class="step">Nothing for your hands</h2>
