@@ -108,6 +108,10 @@ func TestLimitsAreOne(t *testing.T) {
 			var f *fault.Fault
 			switch {
 			case err == nil && x.takes:
+				// what a form takes goes out and comes in again
+				if _, err := studio.ReadDocument(h.export(h.slug)); err != nil {
+					t.Errorf("%s.%s: %s goes out and does not come in: %v", l.table, name, text, err)
+				}
 			case err == nil:
 				t.Errorf("%s.%s: %s is beyond %v to %v, and was taken", l.table, name, text, low, high)
 			case !errors.As(err, &f):
@@ -121,6 +125,10 @@ func TestLimitsAreOne(t *testing.T) {
 			}
 		}
 		tried++
+	}
+	h.must(studio.KindLot, lot, set{"massG": "0 g"}) // used up
+	if _, err := h.Import(t.Context(), h.export(h.slug)); err != nil {
+		t.Errorf("used up, it does not come back: %v", err)
 	}
 	if tried < 25 {
 		t.Errorf("only %d limits of %d were tried", tried, len(all))
