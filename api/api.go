@@ -5,6 +5,7 @@ package api
 import (
 	"context"
 	"errors"
+	"fmt"
 	"io/fs"
 	"log/slog"
 	"net"
@@ -17,14 +18,43 @@ import (
 	"github.com/labstack/echo/v5"
 	"github.com/labstack/echo/v5/middleware"
 
+	"dustyfern/craft/fault"
 	"dustyfern/studio"
 )
 
 const mostBody = 1 << 20
 
+// mostOf is how many bytes a door takes.
+func mostOf(path string) int64 {
+	switch {
+	case strings.HasPrefix(path, importPath):
+		return mostDocument
+	case strings.HasSuffix(path, "/pantry/look") || strings.HasSuffix(path, "/pantry/import"):
+		return mostPantry
+	case strings.HasSuffix(path, photoPath):
+		return mostPhoto
+	}
+	return mostBody
+}
+
 // hasOwnLimit names the doors that take whole files.
-func hasOwnLimit(path string) bool {
-	return strings.HasPrefix(path, importPath) || strings.HasSuffix(path, "/pantry/look") || strings.HasSuffix(path, "/pantry/import") || strings.HasSuffix(path, photoPath)
+func hasOwnLimit(path string) bool { return mostOf(path) != mostBody }
+
+// notSwallowed refuses a body that says it is too large before any of it is read.
+func notSwallowed(next echo.HandlerFunc) echo.HandlerFunc {
+	return func(c *echo.Context) error {
+		r := c.Request()
+		most := mostOf(r.URL.Path)
+		if r.ContentLength <= most {
+			return next(c)
+		}
+		c.Response().Header().Set("Connection", "close") // what comes is not waited for
+		say := fmt.Sprintf("That is %.1f MB: at most %d MB are taken here. Nothing of it was read.", float64(r.ContentLength)/(1<<20), most>>20)
+		if strings.HasSuffix(r.URL.Path, photoPath) {
+			return refuseSpot(c, http.StatusRequestEntityTooLarge, fault.New(fault.OutOfRange, "photo", "%s Save it smaller, or crop it.", say))
+		}
+		return writeProblem(c, problem(http.StatusRequestEntityTooLarge, say))
+	}
 }
 
 // Options of the server.
@@ -58,7 +88,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 		}
 		_ = writeProblem(c, p)
 	}
-	e.Use(middleware.RequestID(), numbered, logRequests(o.Log), middleware.Recover(), localHost, apart)
+	e.Use(middleware.RequestID(), numbered, logRequests(o.Log), middleware.Recover(), localHost, apart, notSwallowed)
 	e.Use(middleware.SecureWithConfig(middleware.SecureConfig{XFrameOptions: "DENY", ContentTypeNosniff: "nosniff", ReferrerPolicy: "same-origin",
 		// PrimeVue puts its styles into the page: style-src needs 'unsafe-inline'
 		ContentSecurityPolicy: "default-src 'self'; style-src 'self' 'unsafe-inline'; img-src 'self' data: blob:; frame-ancestors 'none'; base-uri 'none'; form-action 'self'"}))

@@ -1,6 +1,7 @@
 package api
 
 import (
+	"bufio"
 	"bytes"
 	"encoding/json"
 	"errors"
@@ -10,6 +11,7 @@ import (
 	"image/jpeg"
 	"image/png"
 	"io"
+	"net"
 	"net/http"
 	"slices"
 	"strings"
@@ -454,5 +456,30 @@ func TestThePantryDoor(t *testing.T) {
 		if code, _ := h.ask("/s/"+other.Slug+path, map[string]any{"amount": "1 g"}, nil); code != 404 {
 			t.Errorf("%s: %d", path, code)
 		}
+	}
+}
+
+// TestABodyThatIsTooLargeIsNotRead: every door says so by the length that is
+// declared, and does not wait for what was announced.
+func TestABodyThatIsTooLargeIsNotRead(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	for door, most := range map[string]int64{"/studios/import": mostDocument, hollow + "/pantry/look": mostPantry, "/photo": mostPhoto, hollow + "/kitchen": mostBody} {
+		conn, err := net.Dial("tcp", strings.TrimPrefix(h.url, "http://"))
+		if err != nil {
+			t.Fatal(err)
+		}
+		// the head alone: who waited for the body would never answer
+		fmt.Fprintf(conn, "POST /api%s HTTP/1.1\r\nHost: 127.0.0.1\r\nContent-Type: application/json\r\nContent-Length: %d\r\n\r\n", door, most+1)
+		resp, err := http.ReadResponse(bufio.NewReader(conn), nil)
+		if err != nil {
+			t.Fatal(door, err)
+		}
+		var p Problem
+		if err := json.NewDecoder(resp.Body).Decode(&p); err != nil || resp.StatusCode != 413 || !strings.Contains(p.Detail, "at most") {
+			t.Errorf("%s: %d %+v %v", door, resp.StatusCode, p, err)
+		}
+		resp.Body.Close()
+		conn.Close()
 	}
 }
