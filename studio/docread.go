@@ -38,6 +38,7 @@ func ReadDocument(raw []byte) (Document, error) {
 	if _, err := whole.Token(); !errors.Is(err, io.EOF) {
 		return refuse("document", "After the document there is more: one document is wanted.")
 	}
+	var ran map[string]bool // the clocks that ran in a document of version 1
 	switch version, known := formatVersion(head.Format); {
 	case !known:
 		return refuse("format", "The format is %q; this program reads %q.", head.Format, DocumentFormat)
@@ -45,7 +46,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		return refuse("format", "It was written by a newer Dusty Fern (%s); this one reads up to %s. Bring this program up to date: nothing was touched.", head.Format, DocumentFormat)
 	case version == 1:
 		var err error
-		if raw, err = upgrade1(raw); err != nil {
+		if raw, ran, err = upgrade1(raw); err != nil {
 			return refuse("document", "It cannot be brought up to %s: %v.", DocumentFormat, err)
 		}
 	}
@@ -73,7 +74,34 @@ func ReadDocument(raw []byte) (Document, error) {
 	if k.Sides == nil {
 		k.Sides = Sides{}
 	}
-	return d, d.check()
+	if err := d.check(); err != nil || ran == nil {
+		return d, err
+	}
+	d.answerAllBut(ran)
+	return d, nil
+}
+
+// answerAllBut keeps the clocks silent that had been heard: in a document of
+// version 1 those that ran stood as rows, and what follows from its steps beside
+// them had been answered.
+func (d *Document) answerAllBut(ran map[string]bool) {
+	for i, c := range d.Commissions {
+		var steps []Step
+		for _, st := range c.Steps {
+			x := st.Step
+			x.CommissionID = int64(i + 1)
+			if st.Piece > 0 {
+				x.PieceID = new(int64(st.Piece))
+			}
+			steps = append(steps, x)
+		}
+		for _, t := range clocks(Derived(steps, time.Time{}), nil) {
+			if !ran[t.key()] {
+				t.AnsweredAt, t.CommissionID = &t.RingsAt, new(int64(i+1))
+				d.Timers = append(d.Timers, t)
+			}
+		}
+	}
 }
 
 func lineOf(raw []byte, err error) int {
@@ -94,14 +122,15 @@ func formatVersion(format string) (version int, known bool) {
 }
 
 // upgrade1 brings a document of version 1 to version 2: gels of a piece are
-// lots, not names; a wait is no fact; clocks follow from waits; a teaspoon is of
+// lots, not names; a wait is no fact; clocks follow from waits (ran are those that had not been
+// heard, as op~kind~n); a teaspoon is of
 // a powder; a step carries what it is about.
-func upgrade1(raw []byte) ([]byte, error) {
+func upgrade1(raw []byte) (upgraded []byte, ran map[string]bool, err error) {
 	var d map[string]any
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.UseNumber()
 	if err := dec.Decode(&d); err != nil {
-		return nil, err
+		return nil, nil, err
 	}
 	d["format"] = DocumentFormat
 	if k, ok := d["kitchen"].(map[string]any); ok {
@@ -137,14 +166,17 @@ func upgrade1(raw []byte) ([]byte, error) {
 			upgradeStep1(c, pieces, st)
 		}
 	}
-	own := []map[string]any{}
+	own, ran := []map[string]any{}, map[string]bool{}
 	for _, t := range listOf(d["timers"]) {
 		if t["kind"] == "own" {
 			own = append(own, t)
+			continue
 		}
+		ran[fmt.Sprintf("%v~%v~%v", t["op"], t["kind"], t["n"])] = true
 	}
 	d["timers"] = own
-	return json.Marshal(d)
+	upgraded, err = json.Marshal(d)
+	return upgraded, ran, err
 }
 
 func upgradeStep1(c map[string]any, pieces []map[string]any, st map[string]any) {

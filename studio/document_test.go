@@ -2,7 +2,12 @@ package studio_test
 
 import (
 	"bytes"
+	"compress/gzip"
+	"fmt"
+	"io"
+	"os"
 	"regexp"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -234,5 +239,46 @@ func TestADocumentOfBefore(t *testing.T) {
 	for _, bad := range []string{`"spoonGrams": {"lead": 3}`, `"spoonGrams": {"cmc": 30}`, `"unitGrams": {"bucket": 3}`} {
 		_, err := studio.ReadDocument(bytes.Replace(raw, []byte(`"powder"`), []byte(bad+`, "powder"`), 1))
 		h.refused(err, "kitchen."+bad[1:strings.Index(bad, `":`)], "")
+	}
+}
+
+// TestAnEveningOfBefore is a document of version 1, as it was written in the
+// middle of the caps: two balls pressed, one clock of one's own, two that ran and
+// two that had been heard.
+func TestAnEveningOfBefore(t *testing.T) {
+	t.Parallel()
+	packed, err := os.Open("testdata/document1.json.gz")
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer packed.Close()
+	plain, err := gzip.NewReader(packed)
+	if err != nil {
+		t.Fatal(err)
+	}
+	raw, err := io.ReadAll(plain)
+	if err != nil {
+		t.Fatal(err)
+	}
+	h := newHouse(t)
+	h.now = time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	row, err := h.Import(t.Context(), raw)
+	h.ok(err)
+	h.slug = row.Slug
+	b := h.bench()
+	if b.Now == nil || b.Now.Kind != "press" || b.Move == nil || b.Move.N != 3 {
+		t.Errorf("%+v %+v", b.Now, b.Move)
+	}
+	var runs []string
+	for _, x := range b.Timers {
+		runs = append(runs, x.Kind)
+	}
+	slices.Sort(runs)
+	if fmt.Sprint(runs) != "[join lift own]" {
+		t.Errorf("%v run: %+v", runs, b.Timers)
+	}
+	// and it goes out as it is now
+	if again := h.export(h.slug); !bytes.Contains(again, []byte("dustyfern-studio/2")) {
+		t.Error("it goes out in the old format")
 	}
 }
