@@ -1,5 +1,6 @@
 .DELETE_ON_ERROR:
 PG   := '/usr/lib/postgresql/*/bin/initdb=postgresql'
+GCC  := '/usr/bin/gcc=gcc' '/usr/include/stdlib.h=libc6-dev'
 VIEW := '/usr/bin/chromium=chromium' '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core'
 export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find . -name '*.go' -not -path './ui/node_modules/*') $(wildcard store/migrations/*.sql) go.mod go.sum
@@ -17,7 +18,7 @@ start: check bin/dustyfern
 
 # every test, with the checks of the code
 test: check bin/dustyfern
-	@sh scripts/debian.sh $(PG) $(VIEW)
+	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@sh scripts/lint.sh
 	go test -timeout 20m ./...
 	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
