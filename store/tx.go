@@ -141,8 +141,9 @@ func pieceOf(r *pieceRow) studio.Piece                { return r.Piece }
 func toolOf(r *toolRow) studio.Tool                   { return r.Tool }
 func lotOf(r *lotRow) studio.Lot                      { return r.Lot }
 
-// It is an array and no join: found once by its own index, and then each of them by
-// theirs, whatever the planner believes of how many there are.
+// openOnes holds of what belongs to open commissions. It is an array and no join:
+// found once by their own index, and then each of them by that of what belongs to
+// it, whatever PostgreSQL believes of how many there are.
 const openOnes = "commission_id = ANY (ARRAY(SELECT id FROM commissions WHERE state = 'open' AND deleted_at IS NULL))"
 
 func (t *tx) OpenCommissions() ([]studio.Commission, error) {
