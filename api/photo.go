@@ -49,13 +49,20 @@ func photoSpot(c *echo.Context) error {
 	case <-c.Request().Context().Done():
 		return problem(http.StatusServiceUnavailable, "Other photos are being read: try again in a moment.")
 	}
-	out, err := photo.Pick(raw, in)
-	debug.FreeOSMemory() // the unfolded photo is not kept beside the work
-	<-unfolding
+	out, err := pickAlone(raw, in)
 	if err != nil {
 		return refuseSpot(c, http.StatusUnprocessableEntity, err)
 	}
 	return c.JSON(http.StatusOK, out)
+}
+
+// pickAlone gives the turn back whatever a broken photo does to its decoder.
+func pickAlone(raw []byte, in photo.In) (photo.Out, error) {
+	defer func() {
+		debug.FreeOSMemory() // the unfolded photo is not kept beside the work
+		<-unfolding
+	}()
+	return photo.Pick(raw, in)
 }
 
 func refuseSpot(c *echo.Context, status int, err error) error {

@@ -67,6 +67,12 @@ func doorFault(d *huma.ErrorDetail) FieldFault {
 		f.Detail = fmt.Sprintf("%s is missing.", missing)
 	case strings.Contains(d.Message, "required"):
 		f.Code, f.Detail = fault.Required, fmt.Sprintf("%s is missing.", name)
+	case strings.Contains(d.Message, "expected number >= "):
+		_, least, _ := strings.Cut(d.Message, ">= ")
+		f.Code, f.Detail = fault.OutOfRange, fmt.Sprintf("%s is at least %s.", name, least)
+	case strings.Contains(d.Message, "expected number <= "):
+		_, most, _ := strings.Cut(d.Message, "<= ")
+		f.Code, f.Detail = fault.OutOfRange, fmt.Sprintf("%s is at most %s.", name, most)
 	case strings.Contains(d.Message, "expected number"), strings.Contains(d.Message, "expected integer"), strings.Contains(d.Message, "invalid integer"), strings.Contains(d.Message, "invalid float"), strings.Contains(d.Message, "invalid value"):
 		f.Detail = fmt.Sprintf("%s is a number.", name)
 	case strings.Contains(d.Message, "one of"):
@@ -81,7 +87,7 @@ func doorFault(d *huma.ErrorDetail) FieldFault {
 		f.Detail = fmt.Sprintf("%s is a list.", name)
 	case strings.Contains(d.Message, "expected boolean"):
 		f.Detail = fmt.Sprintf("%s is true or false.", name)
-	case strings.Contains(d.Message, "expected number >="), strings.Contains(d.Message, "expected number <="), strings.Contains(d.Message, "length"):
+	case strings.Contains(d.Message, "length"):
 		f.Code = fault.OutOfRange
 	}
 	return f

@@ -483,3 +483,28 @@ func TestABodyThatIsTooLargeIsNotRead(t *testing.T) {
 		conn.Close()
 	}
 }
+
+// TestTheDoorSpeaksLikeTheRest: what the door itself refuses names the field and
+// says what would be right, in the words of the house.
+func TestTheDoorSpeaksLikeTheRest(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	for _, c := range []struct{ door, body, field, says string }{
+		{"/bench/takeBack/0", "{}", "entry", "entry is at least 1."},
+		{"/bench/takeBack/abc", "{}", "entry", "entry is a number."},
+		{"/journal/undo", "{}", "entry", "entry is missing."},
+		{"/journal/undo?entry=-3", "{}", "entry", "entry is at least 1."},
+		{"/rows/pieces/1", `{"version": 1, "set": {"wanted": "3"}, "colour": "red"}`, "colour", `There is no field called "colour" here.`},
+		{"/rows/pieces/1", `{"set": {"wanted": "3"}}`, "version", "version is missing."},
+		{"/rows/pieces/1", `{"version": "first", "set": {}}`, "version", "version is a number."},
+		{"/rows/pieces/1", `{"version": 1, "set": []}`, "set", "set holds fields by name."},
+		{"/rows/ovens/1", `{"version": 1, "set": {}}`, "kind", "kind is one of"},
+		{"/commissions/1/state/eaten", "{}", "state", "state is one of"},
+		{"/timers", `{"minutes": 8, "says": "x"}`, "minutes", "minutes is a text."},
+	} {
+		code, p, _ := h.send(hollow+c.door, "application/json", []byte(c.body))
+		if code != 422 || p.Field != c.field || !strings.HasPrefix(p.Detail, c.says) {
+			t.Errorf("%s %s: %d %q: %s", c.door, c.body, code, p.Field, p.Detail)
+		}
+	}
+}

@@ -7,8 +7,9 @@ import (
 	"dustyfern/craft/fault"
 )
 
-// Finish marks a step done now, with its time. It names the step and its
-// version: a repeat does nothing. The waits that follow it begin by themselves.
+// Finish marks a step done now, with its time. The step is that which was seen at
+// version; what is done already is Overtaken (a repeat is known by the number of
+// its act). The waits that follow begin by themselves.
 func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
 		st, c, err := a.current(op, version)
