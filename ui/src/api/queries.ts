@@ -243,7 +243,9 @@ export function useBenchAct<T>(act: (studio: string, input: T) => Promise<BenchV
   const client = useQueryClient()
   return useMutation({
     mutationFn: (input: T) => act(studio.value, input),
-    onSuccess: (bench) => {
+    onSuccess: async (bench) => {
+      // a read that was on its way before the act knows less than its answer
+      await client.cancelQueries({ queryKey: ['bench', studio.value] })
       client.setQueryData(['bench', studio.value], bench)
       void client.invalidateQueries({
         predicate: (q) => ofStudio(q) && !['bench', 'kitchen'].includes(String(q.queryKey[0])),
