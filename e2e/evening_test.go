@@ -225,7 +225,11 @@ func TestAPressWaitsItsTurn(t *testing.T) {
 	go router.Run()
 	defer router.MustStop()
 	h.page.Keyboard.MustType(input.Space)
-	h.comes("Press ball 1 of") // by the event
+	// the window is looked at again, and reads
+	h.page.MustWait(`() => {
+		window.dispatchEvent(new Event('visibilitychange'))
+		return document.querySelector('.step').innerText.includes('Press ball 1 of')
+	}`)
 	h.page.Keyboard.MustType(input.Space)
 	close(answer)
 	h.comes("Press ball 2 of")

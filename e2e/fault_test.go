@@ -99,10 +99,11 @@ func safeStart(t *testing.T) *program {
 	return p
 }
 
-const rounds = 20
+const rounds = 12
 
 // TestTheServerIsKilled: kill -9 while it writes, again and again.
 func TestTheServerIsKilled(t *testing.T) {
+	t.Parallel()
 	p := safeStart(t)
 	w := &writer{t: t, p: p}
 	for round := range rounds {
@@ -124,6 +125,7 @@ func TestTheServerIsKilled(t *testing.T) {
 
 // TestThePostgresIsKilled: the server starts it again and goes on.
 func TestThePostgresIsKilled(t *testing.T) {
+	t.Parallel()
 	p := safeStart(t)
 	w := &writer{t: t, p: p}
 	pid := func() int {

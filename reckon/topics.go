@@ -13,8 +13,10 @@ import (
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/craft/outline"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/craft/tier"
 )
 
 type answer func(raw []byte) (any, error)
@@ -48,6 +50,19 @@ var table = map[string]answer{
 	"mould.batch":       topic(piece.Batch),
 	"mould.strings":     topic(piece.Strings),
 	"mould.cycle":       topic(piece.Cycle),
+	"cut.area":          topic(outline.Area),
+	"cut.circles":       topic(outline.Circles),
+	"cut.nest":          topic(outline.Nest),
+	"cut.reroll":        topic(piece.Reroll),
+	"outline.measure":   topic(outline.Measure),
+	"outline.offset":    topic(outline.Offset),
+	"outline.limits":    topic(outline.Limits),
+	"tier.run":          topic(tier.Run),
+	"tier.band":         topic(tier.Band),
+	"tier.spacing":      topic(tier.Spacing),
+	"tier.studs":        topic(tier.Studs),
+	"tier.drape":        topic(tier.Drape),
+	"tier.marks":        topic(tier.Marks),
 	"spare.make":        topic(piece.Spares),
 	"spare.order":       topic(piece.Order),
 	"spare.more":        topic(piece.More),

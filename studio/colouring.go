@@ -297,7 +297,6 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 	}
 	v := &TubsView{Use: []MixView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: t.way == fromLeftovers, Try: []string{}}
 	saved := 0.0
-	const thumb = 10.0
 	for _, u := range out.Use {
 		i := slices.IndexFunc(lots, func(l *Lot) bool { return fmt.Sprint(l.ID) == u.Name })
 		l := lots[i]
@@ -308,7 +307,7 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 		}
 		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: Figure{u.MassG, "g", trimmed(u.MassG, 1) + " g", &Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
 			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []Named{{"wanted", b.r.mass(grams)}, {"in the tub", exactMass(b.r, b.there(w, l))}}}}})
-		v.Try = append(v.Try, fmt.Sprintf("%s g %s", trimmed(u.MassG*thumb/out.MadeG, 1), l.Name))
+		v.Try = append(v.Try, fmt.Sprintf("%s g %s", trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
 	}
 	if saved == 0 {
 		return nil

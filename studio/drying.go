@@ -10,8 +10,6 @@ import (
 	"dustyfern/craft/paste"
 )
 
-const longestDry = 336.0 // h: what is not firm by then will not set here
-
 var stageSays = [4][3]string{
 	{"skin", "skin", "until then it bends freely"},
 	{"hold", "hold", "keeps its curve, still bends"},
@@ -24,7 +22,7 @@ func (b *benchOf) predict(w *worked, thickness, gum, rh float64, family string) 
 	shape := w.mould.Shape
 	support := w.p.Support
 	in := drying.PredictIn{Paste: &family, GumPercent: &gum, Shape: &shape, ThicknessMM: &thickness, Support: &support,
-		TempC: &b.k.TempC, RHPercent: &rh, HorizonHours: new(longestDry)}
+		TempC: &b.k.TempC, RHPercent: &rh, HorizonHours: new(drying.LongestHours)}
 	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%s|%v|%v", family, gum, shape, thickness, support, b.k.TempC, rh), func() (drying.Forecast, error) { return drying.Predict(in) })
 	f.Notes = slices.Clone(f.Notes) // many read it
 	return f, err
@@ -91,7 +89,7 @@ func (b *benchOf) dry(w *worked) {
 		v.EndHour = 72
 	}
 	v.Why = &Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
-		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []Named{{"paste", b.r.say(pasteNames[w.family]) + ", " + trimmed(gum, 2) + " % gum"},
+		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []Named{{"paste", b.r.say(pasteName(w.family)) + ", " + trimmed(gum, 2) + " % gum"},
 			{"shape as it lies", w.mould.Shape + ", " + b.r.length(w.mould.DepthMM) + " thick"}, {"dries on", w.p.Support}, {"room", v.Room}}}
 	minutes := func(s drying.Stage) *band {
 		if s.P10Hours == nil || s.P50Hours == nil || s.P90Hours == nil {
@@ -139,7 +137,7 @@ func (b *benchOf) help(w *worked, v *DryView, gum float64) {
 	f, err := b.predict(w, thin, gum, b.k.RHPercent, w.family)
 	say("Thinner, "+b.r.length(thin), f, err)
 	if w.family != "flowerPaste" && len(b.usualAllergens(w, "flowerPaste")) == 0 {
-		f, err := b.predict(w, w.mould.DepthMM, 2.8, b.k.RHPercent, "flowerPaste")
+		f, err := b.predict(w, w.mould.DepthMM, paste.FlowerStrength, b.k.RHPercent, "flowerPaste")
 		say("Flower paste instead", f, err)
 	}
 	if len(v.Help) == 0 {
@@ -203,7 +201,7 @@ func (b *benchOf) set(w *worked, v *DryView) {
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
 	if c.FirmMinutes == nil && (w.p.Joined == "dry" || w.p.Joined == "semiDry") {
-		w.never = strings.TrimSpace(w.p.Name + " will not set here: the room is too warm for " + pasteNames[w.p.Dough] + ".")
+		w.never = strings.TrimSpace(w.p.Name + " will not set here: the room is too warm for " + pasteName(w.p.Dough) + ".")
 		v.Never = w.never
 		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.r.temp(c.SoftPointC-4)))
 	}

@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"dustyfern/craft/fault"
@@ -106,7 +105,7 @@ func (b *benchOf) strengthView(l *Lot) *StrengthView {
 	}
 	k, _ := paste.KindOf(l.Kind)
 	e := lotStrength(l)
-	base, from := k.Strength, "of "+pasteNames[l.Kind]
+	base, from := k.Strength, "of "+pasteName(l.Kind)
 	if l.StrengthPercent != nil {
 		base, from = *l.StrengthPercent, "its own"
 	}
@@ -147,75 +146,56 @@ func signed(x float64) string {
 	return trimmed(x, 2) + " %"
 }
 
-// Shares by which paste is softened (assumed): white fat and water for a dry
-// one, fat alone for one that is only stiff.
-const (
-	fatForDry   = 0.01
-	waterForDry = 0.02
-	fatForStiff = 0.005
-)
-
 // rescues of a sugar paste as it lies there; base is the strength it should
 // have, e the one it has.
 func (b *benchOf) rescues(l *Lot, base, e float64) []Rescue {
-	r, m := b.r, l.MassG
 	out := []Rescue{}
-	if m < 0.01 {
+	if l.MassG < 0.01 {
 		return out
 	}
-	fine := func(name string, g float64, why *Why) Figure {
-		if strings.HasPrefix(name, "hardener") {
-			name += ", " + b.spoonsSay(b.k.Powder, g)
-		}
-		return Figure{g, r.say(name), trimmed(math.Max(g, 0.01), 2) + " g", why}
-	}
-	powder := "hardener powder, " + powderNames[b.k.Powder]
-	want := math.Max(base, e+0.1)
-	if d, err := paste.Dose(paste.DoseIn{MassG: &m, HavePercent: &e, WantPercent: &want, Powder: &b.k.Powder}); err == nil && d.AddPowderG > 0 {
-		out = append(out, Rescue{Say: "Too soft: it sticks, slumps or stretches",
-			Do:    []string{"Knead in the powder in two goes, rest it in its bag, squeeze again.", "On a hot day cool it first: warmth alone makes paste soft."},
-			Doses: []Figure{fine(powder, d.AddPowderG, doseOf(m, e, want, d.AddPowderG))}, Bin: "Bin it when it is sour, wet through or speckled: powder mends none of these."})
-	}
-	out = append(out, Rescue{Say: "Too stiff: it cracks at the fold",
-		Do:    []string{"Warm it in the hands, or 5 s at a time in the microwave; knead in the fat; then soften with plain paste if it must bend.", "Never water first: it turns the outside to glue."},
-		Doses: []Figure{fine("white fat", m*fatForStiff, &Why{Rule: "Half a gram in a hundred brings back the stretch (assumed).", Formula: "paste × 0.5 %", Values: []Named{{"paste", exactMass(r, m)}}})}, Bin: ""})
-	over, plain := e+1.0, paste.PlainStrength
+	plain := paste.PlainStrength
 	if p := b.plainest(l); p != nil {
 		plain = lotStrength(p)
 	}
-	if over > plain+0.05 && base > plain {
-		if d, err := paste.Dose(paste.DoseIn{MassG: &m, HavePercent: &over, WantPercent: &base, PlainPercent: &plain}); err == nil && d.AddPlainG > 0 {
-			out = append(out, overdosed(r, m, over, base, plain, d.AddPlainG))
+	for _, m := range paste.Remedies(l.MassG, base, e, b.k.Powder, plain) {
+		r := Rescue{Say: m.Say, Bin: m.Bin}
+		for _, do := range m.Do {
+			r.Do = append(r.Do, b.r.say(do))
 		}
-	} else if over > plain+0.05 {
-		half := (over + plain) / 2
-		if d, err := paste.Dose(paste.DoseIn{MassG: &m, HavePercent: &over, WantPercent: &half, PlainPercent: &plain}); err == nil && d.AddPlainG > 0 {
-			out = append(out, overdosed(r, m, over, half, plain, d.AddPlainG))
+		for i := range m.Additions {
+			r.Doses = append(r.Doses, b.addition(l.MassG, m.Code, &m.Additions[i]))
 		}
-	}
-	out = append(out, Rescue{Say: "Dry: crumbs at the edge, squeeze grade 5",
-		Do: []string{"Cut off what is hard as bone. Knead in the fat, then the water drop by drop; bag it for an hour.", "Not more hardener: it is dry, not weak."},
-		Doses: []Figure{fine("white fat", m*fatForDry, &Why{Rule: "A dry paste wants fat and water, not gum.", Formula: "paste × 1 %", Values: []Named{{"paste", exactMass(r, m)}}}),
-			fine("water", m*waterForDry, &Why{Rule: "A dry paste wants fat and water, not gum.", Formula: "paste × 2 %", Values: []Named{{"paste", exactMass(r, m)}}})},
-		Bin: "Bin it when lumps stay hard after the hour: they tear every sheet."})
-	for i := range out {
-		for j := range out[i].Do {
-			out[i].Do[j] = r.say(out[i].Do[j])
-		}
+		out = append(out, r)
 	}
 	return out
+}
+
+// addition is what a remedy kneads in, with its reason.
+func (b *benchOf) addition(m float64, remedy string, a *paste.Addition) Figure {
+	r := b.r
+	fine := func(name string, why *Why) Figure {
+		return Figure{a.G, r.say(name), trimmed(math.Max(a.G, 0.01), 2) + " g", why}
+	}
+	rule := "A dry paste wants fat and water, not gum."
+	if remedy == "tooStiff" {
+		rule = "Half a gram in a hundred brings back the stretch (assumed)."
+	}
+	share := &Why{Rule: rule, Formula: "paste × " + trimmed(a.Share*100, 1) + " %", Values: []Named{{"paste", exactMass(r, m)}}}
+	switch a.What {
+	case "powder":
+		return fine("hardener powder, "+powderNames[b.k.Powder]+", "+b.spoonsSay(b.k.Powder, a.G), doseOf(m, a.Have, a.Want, a.G))
+	case "plain":
+		return Figure{a.G, r.say("plain sugar paste"), r.mass(a.G), &Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
+			Values: []Named{{"paste", trimmed(m, 1) + " g"}, {"have, with 1 % too much", trimmed(a.Have, 2) + " %"}, {"want", trimmed(a.Want, 2) + " %"}, {"plain paste", trimmed(a.Plain, 2) + " %"}}}}
+	case "water":
+		return fine("water", share)
+	}
+	return fine("white fat", share)
 }
 
 func doseOf(m, e, want, g float64) *Why {
 	return &Why{Rule: "A mass balance of gum: what is there and what is added, over the whole.", Formula: "powder = m (want - have)/(100 - want)",
 		Values: []Named{{"paste", trimmed(m, 1) + " g"}, {"have", trimmed(e, 2) + " %"}, {"want", trimmed(want, 2) + " %"}, {"powder", trimmed(g, 2) + " g"}}}
-}
-
-func overdosed(r reader, m, over, want, plain, g float64) Rescue {
-	return Rescue{Say: "Over-dosed: a per cent too much gum went in", Do: []string{"Knead in plain paste of the same colour; rest it overnight before judging again."},
-		Doses: []Figure{{g, r.say("plain sugar paste"), r.mass(g), &Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
-			Values: []Named{{"paste", trimmed(m, 1) + " g"}, {"have, with 1 % too much", trimmed(over, 2) + " %"}, {"want", trimmed(want, 2) + " %"}, {"plain paste", trimmed(plain, 2) + " %"}}}}},
-		Bin: "Bin what is over: past three times its own mass fresh paste is cheaper."}
 }
 
 // plainest is the plain paste of the pantry that another is thinned with.

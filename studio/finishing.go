@@ -44,7 +44,7 @@ func (b *benchOf) finish(l *Lot, spirit *float64, ground colour.Paste, passes, c
 	case "metalPowder":
 		in.Kind, in.Colour, in.SpiritParts, in.Coats = new("metalPaint"), *l.Swatch, &parts, &coats
 		v.Say = fmt.Sprintf("%s as paint, %s", l.Name, count(coats, "coat"))
-		v.Mix = fmt.Sprintf("%s by weight: 0.5 g of powder takes %s g, about %s.", thinned, trimmed(0.5*parts, 2), count(int(math.Round(0.5*parts/spiritDropG)), "drop"))
+		v.Mix = fmt.Sprintf("%s by weight: 0.5 g of powder takes %s g, about %s.", thinned, trimmed(0.5*parts, 2), count(int(math.Round(0.5*parts/colour.SpiritDropG)), "drop"))
 	case "gel":
 		g, err := gelOfLot(l)
 		if err != nil {
@@ -52,7 +52,7 @@ func (b *benchOf) finish(l *Lot, spirit *float64, ground colour.Paste, passes, c
 		}
 		in.Kind, in.Gel, in.SpiritParts, in.Coats = new("gelPaint"), g, &parts, &coats
 		v.Say = fmt.Sprintf("%s as a wash, %s", l.Name, count(coats, "coat"))
-		v.Mix = fmt.Sprintf("%s by weight: a drop of gel takes %s of spirit.", thinned, count(int(math.Round(b.k.DropG*parts/spiritDropG)), "drop"))
+		v.Mix = fmt.Sprintf("%s by weight: a drop of gel takes %s of spirit.", thinned, count(int(math.Round(b.k.DropG*parts/colour.SpiritDropG)), "drop"))
 		v.Eats = "The spirit holds alcohol until it has dried: keep it from flame and from tables without alcohol."
 	case "glaze", "pipingGel":
 		return b.glaze(l, v, ground.Hex())
@@ -96,9 +96,6 @@ func (b *benchOf) glaze(l *Lot, v FinishView, ground string) (FinishView, error)
 	v.Why = &Why{Rule: "A dull surface scatters some of the light before it enters: half (assumed) of the 4 % that sugar throws back (Fresnel, Saunderson 1942). Under a glaze that veil is gone.", Formula: "R under glaze = (R - 0.02)/(1 - 0.02)", Values: []Named{{"ground", ground}}}
 	return v, nil
 }
-
-// spiritDropG is a drop of clear spirit, g (assumed).
-const spiritDropG = 0.02
 
 func finishOrder(kind string) []string {
 	switch kind {

@@ -111,6 +111,23 @@ func TestPiecesThatAreEatenAreNotMadeTooEarly(t *testing.T) {
 	}
 }
 
+// An order that is late either way keeps its pieces fresh: older ones are planned
+// only where that makes it less late.
+func TestPiecesAreNotMadeEarlierForNothing(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.kitchen(set{"freshDays": "3", "hours": "Tue 19:00-22:00\nSat 6:00-9:00"})
+	h.must(studio.KindCommission, o, set{"handOver": "Tue 20:30"}) // an hour from now: nothing dries by then
+	h.piece(o, m, nil)
+	l := h.line()
+	if len(l.Late) == 0 || len(h.steps("press")) == 0 {
+		t.Fatalf("late %v, %s", l.Late, l.Trouble)
+	}
+	if strings.Contains(l.Trouble, "stay fresh") {
+		t.Errorf("freshness was given up for nothing: %q", l.Trouble)
+	}
+}
+
 func TestASemiDryPieceWithoutHoursIsSaid(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)

@@ -230,12 +230,12 @@ func (a *acting) namedPaste(text, means string) (e float64, ok bool, err error) 
 			if code == means {
 				return k.Strength, true, nil
 			}
-			f.Choices = append(f.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", pasteNames[code], trimmed(k.Strength, 2)), Text: code})
+			f.Choices = append(f.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", k.Name, trimmed(k.Strength, 2)), Text: code})
 		}
 		return 0, false, f
 	}
 	for _, k := range paste.Shelf {
-		if says := pasteNames[k.Code]; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(american.say(says))) {
+		if says := k.Name; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(american.say(says))) {
 			return k.Strength, true, nil
 		}
 	}

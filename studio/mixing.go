@@ -129,7 +129,7 @@ func nearestPaste(e float64) string {
 			if k.Code == "halfAndHalf" {
 				return "half sugar, half flower paste"
 			}
-			return pasteNames[k.Code]
+			return pasteName(k.Code)
 		}
 	}
 	return ""
@@ -205,7 +205,7 @@ func doseWhy(d paste.HardenerOut, k *Kitchen) *Why {
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
 func (b *benchOf) bought(strength, total float64) []mixPart {
-	sugar, flower := paste.PlainStrength, 2.8
+	sugar, flower := paste.PlainStrength, paste.FlowerStrength
 	share := math.Max(0, math.Min(1, (strength-sugar)/(flower-sugar)))
 	var out []mixPart
 	for _, x := range []struct {
@@ -213,7 +213,7 @@ func (b *benchOf) bought(strength, total float64) []mixPart {
 		share float64
 	}{{"sugarPaste", 1 - share}, {"flowerPaste", share}} {
 		if g := total * x.share; g > 0.5 {
-			out = append(out, mixPart{name: pasteNames[x.kind], g: g, kind: x.kind})
+			out = append(out, mixPart{name: pasteName(x.kind), g: g, kind: x.kind})
 		}
 	}
 	return out
@@ -264,8 +264,8 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
 					free = " without " + list(met) + " on its label"
 				}
-				w.buys = append(w.buys, mixPart{name: pasteNames[u.Name], g: u.MassG, kind: u.Name})
-				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteNames[u.Name]+free)
+				w.buys = append(w.buys, mixPart{name: pasteName(u.Name), g: u.MassG, kind: u.Name})
+				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteName(u.Name)+free)
 			}
 		}
 		v.Short = "The pantry does not reach it"
@@ -274,7 +274,7 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 		}
 		if len(buy) > 0 {
 			v.Short += ". Buy " + list(buy)
-		} else if w.strength > 2.8 {
+		} else if w.strength > paste.FlowerStrength {
 			v.Short += ". Above flower paste only hardener goes on: choose a dose below"
 		}
 		v.Short = b.r.say(v.Short + ".")
@@ -311,7 +311,7 @@ func (b *benchOf) useDough(w *worked, v *PasteView) {
 	if len(w.uses) == 0 {
 		v.Short = "There is no such dough in the pantry that may be used here."
 	}
-	v.PegSays = pasteNames[w.p.Dough]
+	v.PegSays = pasteName(w.p.Dough)
 	v.Rest = "A day after making it is firm enough to mould."
 	b.mixViews(w, v, w.batch.PasteG)
 }

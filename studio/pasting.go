@@ -44,7 +44,7 @@ func (b *benchOf) paste(w *worked, plain float64) {
 	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: append([]string{}, w.refused...),
 		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}, Knead: []string{}}
 	w.view.Paste = v
-	v.Axis = []AxisMark{{plain, r.say("sugar paste")}, {0.9, r.say("moulding-ready")}, {1.6, "half and half"}, {2.8, r.say("flower paste")}}
+	v.Axis = []AxisMark{{plain, r.say("sugar paste")}, {paste.StrengthOf("mouldingReadyPaste"), r.say("moulding-ready")}, {paste.StrengthOf("halfAndHalf"), "half and half"}, {paste.FlowerStrength, r.say("flower paste")}}
 	for _, d := range a.Demands {
 		span := paste.Range{From: or0(d.FromPercent), To: d.ToPercent}
 		v.Bars = append(v.Bars, BarView{Code: d.Code, Say: demandSays[d.Code], Why: r.say(d.Reason), From: or0(d.FromPercent), To: orEnd(d.ToPercent), Hard: d.Hard, Met: true, Span: span.Says()})

@@ -128,10 +128,6 @@ func (b *benchOf) addingSteps(t *tint, grams float64) []string {
 	return out
 }
 
-// letDownNear is how much farther from the target a let-down may be than a
-// recipe of its own, CIEDE2000.
-const letDownNear = 4.0
-
 // letDowns are darker colours of the commission that it comes of with white.
 func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
 	out := []LetDown{}
@@ -150,7 +146,7 @@ func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
 			return colour.Leftovers(colour.LeftoversIn{Target: w.p.Swatch, MassG: &g.grams, Stock: []colour.Leftover{
 				{Name: new("dark"), Paste: x.tint.rested, MassG: &much}, {Name: new("white"), Paste: w.tint.base, MassG: &much}}})
 		})
-		if err != nil || r.De00 > letDownNear || len(r.Use) < 2 {
+		if err != nil || r.De00 > colour.NearEnough || len(r.Use) < 2 {
 			continue
 		}
 		dark := r.Use[0].MassG
@@ -160,20 +156,10 @@ func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
 	return out
 }
 
-// The rope that is folded at the bench (assumed): 25 mm across, 150 mm long,
-// two turns each time, half of it coloured.
-const (
-	stripes = 0.5
-	ropeMM  = 25.0
-	ropeLen = 150.0
-	turns   = 2.0
-	folds   = 3
-)
-
-var stripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", folds)
+var stripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", colour.Rope.Folds)
 
 func marble(t *tint) (colour.MarbleOut, error) {
-	return colour.Marble(colour.MarbleIn{DiameterMM: new(ropeMM), LengthMM: new(ropeLen), Turns: new(turns), MinorShare: new(stripes), Cycles: new(folds), A: t.base, B: t.rested})
+	return colour.Marble(colour.MarbleIn{DiameterMM: &colour.Rope.DiameterMM, LengthMM: &colour.Rope.LengthMM, Turns: &colour.Rope.Turns, MinorShare: &colour.Rope.Share, Cycles: &colour.Rope.Folds, A: t.base, B: t.rested})
 }
 
 func (b *benchOf) marbled(t *tint) *MarbledView {
@@ -182,7 +168,7 @@ func (b *benchOf) marbled(t *tint) *MarbledView {
 		return nil
 	}
 	return &MarbledView{Far: m.FarHex, Solid: m.SolidHex,
-		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", folds, trimmed(m.StripeMM, 1), m.CyclesToSolid),
+		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, trimmed(m.StripeMM, 1), m.CyclesToSolid),
 		Why: &Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
-			Values: []Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", trimmed(ropeMM, 0), trimmed(ropeLen, 0), trimmed(turns, 0))}, {"g", trimmed(m.Factor, 2)}}}}
+			Values: []Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", trimmed(colour.Rope.DiameterMM, 0), trimmed(colour.Rope.LengthMM, 0), trimmed(colour.Rope.Turns, 0))}, {"g", trimmed(m.Factor, 2)}}}}
 }

@@ -84,7 +84,7 @@ func checkPiece(tx Tx, p *Piece) error {
 		}
 	}
 	if len(met) > 0 {
-		return fault.New(fault.Contradiction, "dough", "%s holds %s, and there is an allergy at the table.", upperFirst(pasteNames[p.Dough]), list(met))
+		return fault.New(fault.Contradiction, "dough", "%s holds %s, and there is an allergy at the table.", upperFirst(pasteName(p.Dough)), list(met))
 	}
 	return nil
 }

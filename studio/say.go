@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
 )
 
 // reader is who reads: units, words and zone of the studio.
@@ -87,11 +88,10 @@ func (r reader) say(text string) string {
 // their own things stays as they wrote it.
 func (r reader) sayf(format string, args ...any) string { return fmt.Sprintf(r.say(format), args...) }
 
-// pasteNames by shelf code.
-var pasteNames = map[string]string{
-	"sugarPaste": "sugar paste", "softSugarPaste": "soft sugar paste", "marshmallowPaste": "marshmallow paste", "mouldingReadyPaste": "moulding-ready paste",
-	"halfAndHalf": "half-and-half", "modellingPaste": "modelling paste", "flowerPaste": "flower paste",
-	"darkChocolate": "dark chocolate dough", "milkChocolate": "milk chocolate dough", "whiteChocolate": "white chocolate dough", "marzipan": "marzipan",
+// pasteName of a kind of the shelf, in our words.
+func pasteName(code string) string {
+	k, _ := paste.KindOf(code)
+	return k.Name
 }
 
 var schoolNames = map[string]string{"light": "light", "modelling": "middle", "extra": "heavy"}

@@ -27,7 +27,7 @@ func TestNumbersInTheReadersUnits(t *testing.T) {
 // Every paste of the shelf, every demand and way has a name for people.
 func TestEverythingHasAName(t *testing.T) {
 	for _, k := range paste.Shelf {
-		if pasteNames[k.Code] == "" {
+		if pasteName(k.Code) == "" {
 			t.Errorf("%s has no name", k.Code)
 		}
 	}

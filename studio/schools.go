@@ -7,6 +7,7 @@ import (
 	"time"
 	"unicode"
 
+	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
 )
@@ -145,9 +146,9 @@ func (b *benchOf) sidePeg(w *worked, a *paste.Advice, plain float64) (e float64,
 	topper, isTopper := b.k.Sides["eatenTopper"]
 	switch {
 	case isRose && isRoseName(w.p.Name):
-		e = map[string]float64{"halfAndHalf": 1.6, "flowerPaste": 2.8}[rose]
+		e = paste.StrengthOf(rose)
 	case isTopper && w.p.Eaten == "mouthful":
-		e = 1.6
+		e = paste.StrengthOf("halfAndHalf")
 		if light = topper == "lightDose"; light {
 			d, err := b.dose("light", 100)
 			if err != nil {
@@ -194,11 +195,7 @@ func (b *benchOf) offersTubs(coloured int, de00 float64) bool {
 	case "balled":
 		return false
 	case "kept":
-		return coloured == 1 && de00 <= sameColour
+		return coloured == 1 && de00 <= colour.SameColour
 	}
 	return true
 }
-
-// sameColour is how far a tub may be from a colour to be a tub of it, CIEDE2000
-// (assumed: side by side one sees it, on a cake one does not).
-const sameColour = 2.0

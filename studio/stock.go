@@ -53,17 +53,13 @@ var otherKinds = []lotKind{
 	{"icingSugar", "icing sugar", shelfHelper, 500, "icingSugar", ""},
 }
 
-// pastePacks is what is usually bought at once (assumed), g.
-var pastePacks = map[string]float64{"sugarPaste": 1000, "softSugarPaste": 500, "marshmallowPaste": 500, "mouldingReadyPaste": 500, "halfAndHalf": 250, "modellingPaste": 250,
-	"flowerPaste": 250, "darkChocolate": 250, "milkChocolate": 250, "whiteChocolate": 250, "marzipan": 500}
-
 func kindOf(code string) (lotKind, bool) {
 	if k, ok := paste.KindOf(code); ok {
 		shelf := shelfPaste
 		if k.FatSet {
 			shelf = shelfDough
 		}
-		return lotKind{code, pasteNames[code], shelf, pastePacks[code], code, ""}, true
+		return lotKind{code, k.Name, shelf, k.PackG, code, ""}, true
 	}
 	for _, k := range otherKinds {
 		if k.code == code {
@@ -162,9 +158,6 @@ func takesOf(tx Tx, st *Step) error {
 	return nil
 }
 
-// leastTrimmings is what is worth a tub, g (assumed).
-const leastTrimmings = 5.0
-
 // trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
 func (a *acting) trimmings(press *Step, c chain) error {
@@ -210,7 +203,7 @@ func (a *acting) trimmings(press *Step, c chain) error {
 		tub.BestBefore = earlier(tub.BestBefore, l.BestBefore)
 	}
 	tub.MassG = math.Floor(10*(total-float64(*press.Made)*press.pieceG())) / 10
-	if total == 0 || tub.MassG < leastTrimmings {
+	if total == 0 || tub.MassG < paste.LeastTrimmingsG {
 		return nil
 	}
 	if tub.OpenedOn == nil {

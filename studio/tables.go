@@ -212,7 +212,7 @@ func dateField(name, label string, at func(*Lot) **time.Time) *field[Lot] {
 func shelfOptions() []Option {
 	var out []Option
 	for _, k := range paste.Shelf {
-		out = append(out, Option{k.Code, pasteNames[k.Code]})
+		out = append(out, Option{k.Code, k.Name})
 	}
 	return out
 }
@@ -395,7 +395,7 @@ func doughOptions() []Option {
 	var out []Option
 	for _, k := range paste.Shelf {
 		if k.FatSet {
-			out = append(out, Option{k.Code, pasteNames[k.Code]})
+			out = append(out, Option{k.Code, k.Name})
 		}
 	}
 	return out

@@ -20,24 +20,17 @@ const (
 	fromNothing   = "asItIs"
 )
 
-// baseNames are the bases of the colour model by kind of paste.
-var baseNames = map[string]string{"sugarPaste": "white sugar paste", "softSugarPaste": "white sugar paste", "marshmallowPaste": "white sugar paste", "mouldingReadyPaste": "white sugar paste",
-	"modellingPaste": "white modelling paste", "flowerPaste": "white flower paste", "darkChocolate": "chocolate dough", "milkChocolate": "chocolate dough", "whiteChocolate": "white chocolate dough"}
-
-// baseOf a kind of paste; half-and-half is mixed of its halves, marzipan is
-// about as ivory as the ivory paste.
+// baseOf a kind of paste; half-and-half is mixed of its halves, what the shelf
+// does not know counts as sugar paste.
 func baseOf(kind string) colour.Paste {
-	switch kind {
-	case "halfAndHalf":
+	if kind == "halfAndHalf" {
 		return colour.Blend([]colour.Paste{baseOf("sugarPaste"), baseOf("flowerPaste")}, []float64{1, 1})
-	case "marzipan":
-		p, _ := colour.BaseOf("ivory sugar paste")
-		return p
 	}
-	p, ok := colour.BaseOf(baseNames[kind])
+	k, ok := paste.KindOf(kind)
 	if !ok {
-		p, _ = colour.BaseOf("white sugar paste")
+		k, _ = paste.KindOf("sugarPaste")
 	}
+	p, _ := colour.BaseOf(k.Base)
 	return p
 }
 
@@ -51,11 +44,9 @@ func pasteOfLot(l *Lot) colour.Paste {
 	return baseOf(l.Kind)
 }
 
-const whiteFrom = 94.0 // L* from which a wanted colour is white: nothing goes in
-
 func isWhite(swatch string) bool {
 	l, err := colour.Lightness(swatch)
-	return err == nil && l >= whiteFrom
+	return err == nil && l >= colour.WhiteFrom
 }
 
 // tint is how a piece gets its colour.
@@ -75,9 +66,6 @@ type tint struct {
 	missing string // gels that were chosen and are gone
 }
 
-// nearEnough is how far from what is wanted a colour still passes, CIEDE2000.
-const nearEnough = 4.0
-
 // settled tells whether it is known how the colour comes about.
 func (t *tint) settled() bool {
 	switch {
@@ -86,9 +74,9 @@ func (t *tint) settled() bool {
 	case t.way == fromNothing:
 		return true
 	case t.way == fromLeftovers:
-		return len(t.tubs.Use) > 0 && !t.tubs.Short && t.tubs.De00 <= nearEnough
+		return len(t.tubs.Use) > 0 && !t.tubs.Short && t.tubs.De00 <= colour.NearEnough
 	}
-	return len(t.parts) > 0 && t.out.De00 <= nearEnough
+	return len(t.parts) > 0 && t.out.De00 <= colour.NearEnough
 }
 
 type gelPart struct {
@@ -291,7 +279,7 @@ func (b *benchOf) colour(w *worked) {
 		x := baseOf("sugarPaste")
 		name := "sugar paste"
 		if u.lot != nil {
-			x, name = baseOf(u.lot.Kind), pasteNames[u.lot.Kind]
+			x, name = baseOf(u.lot.Kind), pasteName(u.lot.Kind)
 		}
 		if !slices.Contains(names, name) {
 			names = append(names, name)
@@ -300,7 +288,7 @@ func (b *benchOf) colour(w *worked) {
 	}
 	t.base, t.baseSay = colour.Blend(ps, grams), b.r.say("white "+list(names))
 	if p.Dough != "" && p.Dough != "whiteChocolate" {
-		t.baseSay = b.r.say(pasteNames[p.Dough])
+		t.baseSay = b.r.say(pasteName(p.Dough))
 	}
 	t.rested, t.fresh = t.base, t.base
 	if t.way == "" {
@@ -310,7 +298,7 @@ func (b *benchOf) colour(w *worked) {
 		}
 	}
 	if p.Marbled && t.way == fromGels {
-		t.plain = t.grams * stripes
+		t.plain = t.grams * colour.Rope.Share
 		t.grams -= t.plain
 	}
 	switch t.way {

@@ -187,9 +187,6 @@ func (b *benchOf) pieceViews(p *Piece) []FieldView {
 	return out
 }
 
-// enoughWeighings of a mould beat one trial piece.
-const enoughWeighings = 3
-
 // quantity settles the mass of one piece and the balls of the batch.
 func (b *benchOf) quantity(w *worked) {
 	p, m := w.p, w.mould
@@ -200,7 +197,7 @@ func (b *benchOf) quantity(w *worked) {
 	in := piece.PieceIn{DensityGPerML: &rho}
 	from := "the trial piece"
 	switch {
-	case m != nil && len(m.Weighings) >= enoughWeighings:
+	case m != nil && len(m.Weighings) >= piece.EnoughWeighings:
 		mean, _ := m.weighed()
 		in.TrialPieceG = &mean
 		from = fmt.Sprintf("the mean of %d pieces weighed", len(m.Weighings))

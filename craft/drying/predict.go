@@ -237,3 +237,7 @@ func (m *march) reached(run, stage int) *float64 {
 	}
 	return &t
 }
+
+// LongestHours is how long a prediction looks ahead: what is not firm by then will
+// not set here.
+const LongestHours = 336.0

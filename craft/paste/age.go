@@ -9,3 +9,6 @@ const (
 
 // BestWithinDays is how near its date a lot is used first (assumed).
 const BestWithinDays = 14
+
+// LeastTrimmingsG is what is worth a tub of its own, g (assumed).
+const LeastTrimmingsG = 5.0

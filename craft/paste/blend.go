@@ -111,7 +111,7 @@ func Blend(in BlendIn) (BlendOut, error) {
 			return out, nil
 		}
 	}
-	buyable := []stock{{"sugarPaste", PlainStrength, math.Inf(1), 1}, {"flowerPaste", flowerStrength, math.Inf(1), 1}}
+	buyable := []stock{{"sugarPaste", PlainStrength, math.Inf(1), 1}, {"flowerPaste", FlowerStrength, math.Inf(1), 1}}
 	if len(in.Buy) > 0 {
 		if buyable, err = stocks(in.Buy, "buy", "bought"); err != nil {
 			return BlendOut{}, err

@@ -75,11 +75,11 @@ func byName(in StrengthIn) (StrengthOut, error) {
 	}
 	mean := func(e float64) float64 { return plain + share*(e-plain) }
 	if flower != nil && model == nil {
-		return StrengthOut{Ambiguous: new(false), With: "flowerPaste", WithShare: &share, StrengthPercent: new(mean(flowerStrength))}, nil
+		return StrengthOut{Ambiguous: new(false), With: "flowerPaste", WithShare: &share, StrengthPercent: new(mean(FlowerStrength))}, nil
 	}
 	return StrengthOut{Ambiguous: new(true), Choices: []MixChoice{
-		{"flowerPaste", share, mean(flowerStrength), "sugar paste and flower paste, which some call modelling paste"},
-		{"modellingPaste", share, mean(strengthOf("modellingPaste")), "sugar paste and a paste of sugar paste with hardener"},
+		{"flowerPaste", share, mean(FlowerStrength), "sugar paste and flower paste, which some call modelling paste"},
+		{"modellingPaste", share, mean(StrengthOf("modellingPaste")), "sugar paste and a paste of sugar paste with hardener"},
 	}}, nil
 }
 

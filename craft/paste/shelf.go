@@ -9,10 +9,14 @@ import (
 	"dustyfern/craft/fault"
 )
 
-// Kind is a paste of the shelf: its gum strength in g of CMC-equivalent gum
-// per 100 g of paste, whether it sets by fat instead, and what it holds.
+// Kind is a paste of the shelf: its name, its gum strength in g of
+// CMC-equivalent gum per 100 g of paste, whether it sets by fat instead, and what
+// it holds. All that the rest asks of a kind stands in its line.
 type Kind struct {
 	Code      string
+	Name      string
+	PackG     float64 // what is usually bought at once (assumed)
+	Base      string  // uncoloured, among the bases of the colour model ("" = mixed of its halves)
 	Strength  float64
 	FatSet    bool
 	SoftPoint float64  // °C, of chocolate doughs
@@ -23,29 +27,33 @@ type Kind struct {
 
 // Shelf lists every paste in the order in which it is offered.
 var Shelf = []Kind{
-	{Code: "sugarPaste", Strength: 0.40, Family: "sugarPaste", Eats: "well"},
-	{Code: "softSugarPaste", Strength: 0.25, Family: "sugarPaste", Eats: "well"},
-	{Code: "marshmallowPaste", Strength: 0.30, Family: "sugarPaste", Allergens: []string{"gelatine"}, Eats: "well"},
-	{Code: "mouldingReadyPaste", Strength: 0.90, Family: "sugarPaste", Eats: "well"},
-	{Code: "halfAndHalf", Strength: 1.60, Family: "halfAndHalf", Eats: "fair"},
-	{Code: "modellingPaste", Strength: 1.50, Family: "modellingPaste", Eats: "fair"},
-	{Code: "flowerPaste", Strength: 2.80, Family: "flowerPaste", Allergens: []string{"egg"}, Eats: "poorly"},
-	{Code: "darkChocolate", FatSet: true, SoftPoint: 24, Allergens: []string{"soya", "milk"}, Eats: "best"},
-	{Code: "milkChocolate", FatSet: true, SoftPoint: 23, Allergens: []string{"milk", "soya"}, Eats: "best"},
-	{Code: "whiteChocolate", FatSet: true, SoftPoint: 22, Allergens: []string{"milk", "soya"}, Eats: "best"},
-	{Code: "marzipan", FatSet: true, Family: "marzipan", Allergens: []string{"nuts"}, Eats: "well"},
+	{Code: "sugarPaste", Name: "sugar paste", PackG: 1000, Base: "white sugar paste", Strength: 0.40, Family: "sugarPaste", Eats: "well"},
+	{Code: "softSugarPaste", Name: "soft sugar paste", PackG: 500, Base: "white sugar paste", Strength: 0.25, Family: "sugarPaste", Eats: "well"},
+	{Code: "marshmallowPaste", Name: "marshmallow paste", PackG: 500, Base: "white sugar paste", Strength: 0.30, Family: "sugarPaste", Allergens: []string{"gelatine"}, Eats: "well"},
+	{Code: "mouldingReadyPaste", Name: "moulding-ready paste", PackG: 500, Base: "white sugar paste", Strength: 0.90, Family: "sugarPaste", Eats: "well"},
+	{Code: "halfAndHalf", Name: "half-and-half", PackG: 250, Strength: 1.60, Family: "halfAndHalf", Eats: "fair"},
+	{Code: "modellingPaste", Name: "modelling paste", PackG: 250, Base: "white modelling paste", Strength: 1.50, Family: "modellingPaste", Eats: "fair"},
+	{Code: "flowerPaste", Name: "flower paste", PackG: 250, Base: "white flower paste", Strength: 2.80, Family: "flowerPaste", Allergens: []string{"egg"}, Eats: "poorly"},
+	{Code: "darkChocolate", Name: "dark chocolate dough", PackG: 250, Base: "chocolate dough", FatSet: true, SoftPoint: 24, Allergens: []string{"soya", "milk"}, Eats: "best"},
+	{Code: "milkChocolate", Name: "milk chocolate dough", PackG: 250, Base: "chocolate dough", FatSet: true, SoftPoint: 23, Allergens: []string{"milk", "soya"}, Eats: "best"},
+	{Code: "whiteChocolate", Name: "white chocolate dough", PackG: 250, Base: "white chocolate dough", FatSet: true, SoftPoint: 22, Allergens: []string{"milk", "soya"}, Eats: "best"},
+	{Code: "marzipan", Name: "marzipan", PackG: 500, Base: "ivory sugar paste", FatSet: true, Family: "marzipan", Allergens: []string{"nuts"}, Eats: "well"},
 }
 
 // PlainStrength is sugar paste as it is, beside the other paste that most
 // blends are made of.
-const (
-	PlainStrength  = 0.40
-	flowerStrength = 2.80
-	lightDose      = 0.353158 // % of plain paste in the light dose, cmc and US spoon
-	extraDose      = 4.875    // % of plain paste in the extra dose, cmc and metric spoon
+var (
+	PlainStrength  = StrengthOf("sugarPaste")
+	FlowerStrength = StrengthOf("flowerPaste")
 )
 
-func strengthOf(code string) float64 {
+const (
+	lightDose = 0.353158 // % of plain paste in the light dose, cmc and US spoon
+	extraDose = 4.875    // % of plain paste in the extra dose, cmc and metric spoon
+)
+
+// StrengthOf a kind of the shelf, % gum; 0 for what it does not know.
+func StrengthOf(code string) float64 {
 	k, _ := KindOf(code)
 	return k.Strength
 }

@@ -84,7 +84,7 @@ func (s span) way(h here) (Way, bool) {
 	}
 	if h.has("blend") {
 		for _, r := range [][2]float64{{3, 1}, {2, 1}, {1, 1}, {1, 2}, {1, 3}} {
-			x := (r[0]*s.plain + r[1]*flowerStrength) / (r[0] + r[1])
+			x := (r[0]*s.plain + r[1]*FlowerStrength) / (r[0] + r[1])
 			if within(x, s.e, s.top) {
 				return Way{Way: "blend", StrengthPercent: x, Ratio: fmt.Sprintf("%.0f:%.0f", r[0], r[1]), FlowerShare: new(r[1] / (r[0] + r[1]))}, true
 			}
@@ -96,10 +96,10 @@ func (s span) way(h here) (Way, bool) {
 		return Way{}, false
 	case h != nil && h.has("hardener") && *dose.HardenerPercent <= mostOwnDose+1e-9:
 		return dose, true
-	case s.e > flowerStrength:
+	case s.e > FlowerStrength:
 		return dose, h == nil
 	case h.has("blend"):
-		return Way{Way: "blend", StrengthPercent: s.e, FlowerShare: new((s.e - s.plain) / (flowerStrength - s.plain))}, true
+		return Way{Way: "blend", StrengthPercent: s.e, FlowerShare: new((s.e - s.plain) / (FlowerStrength - s.plain))}, true
 	}
 	return Way{}, false
 }
@@ -109,13 +109,13 @@ func (s span) alone(h here) (Way, bool) {
 	ready := []Way{
 		{Way: "sugarPaste", StrengthPercent: s.plain},
 		{Way: "lightDose", StrengthPercent: (s.plain + lightDose) / (1 + lightDose/100)},
-		{Way: "mouldingReadyPaste", StrengthPercent: strengthOf("mouldingReadyPaste")},
-		{Way: "halfAndHalf", StrengthPercent: strengthOf("halfAndHalf"), Ratio: "1:1", FlowerShare: new(0.5)},
-		{Way: "modellingPaste", StrengthPercent: strengthOf("modellingPaste")},
-		{Way: "flowerPaste", StrengthPercent: flowerStrength}}
+		{Way: "mouldingReadyPaste", StrengthPercent: StrengthOf("mouldingReadyPaste")},
+		{Way: "halfAndHalf", StrengthPercent: StrengthOf("halfAndHalf"), Ratio: "1:1", FlowerShare: new(0.5)},
+		{Way: "modellingPaste", StrengthPercent: StrengthOf("modellingPaste")},
+		{Way: "flowerPaste", StrengthPercent: FlowerStrength}}
 	lo, hi := max(s.floor, s.e-readyBelow), min(s.top, s.e+readyAbove)
 	switch {
-	case s.e > flowerStrength+1e-9:
+	case s.e > FlowerStrength+1e-9:
 		ready = []Way{{Way: "extraDose", StrengthPercent: (s.plain + extraDose) / (1 + extraDose/100)}}
 		lo, hi = s.e, s.top
 	case s.e >= flowerAlone-1e-9:
@@ -138,8 +138,8 @@ func (s span) beside(on map[string]bool, w Range, taken string) []Way {
 	if (on["standsDry"] || on["paintedRigid"]) && s.floor > s.plain && taken != "hardener" {
 		out = append(out, Way{Way: "sugarPasteHardened", StrengthPercent: s.floor, HardenerPercent: new(100 * (s.floor - s.plain) / (100 - s.floor))})
 	}
-	if (on["standsDry"] || on["lippedOpenwork"] || use(on) == "shown") && taken != "flowerPaste" && w.From <= flowerStrength && (w.To == nil || *w.To >= flowerStrength) {
-		out = append(out, Way{Way: "flowerPaste", StrengthPercent: flowerStrength})
+	if (on["standsDry"] || on["lippedOpenwork"] || use(on) == "shown") && taken != "flowerPaste" && w.From <= FlowerStrength && (w.To == nil || *w.To >= FlowerStrength) {
+		out = append(out, Way{Way: "flowerPaste", StrengthPercent: FlowerStrength})
 	}
 	return out
 }

@@ -308,3 +308,6 @@ func makespan(f, z, u float64, k, fills int) float64 {
 	}
 	return now
 }
+
+// EnoughWeighings of a mould beat one trial piece (assumed).
+const EnoughWeighings = 3

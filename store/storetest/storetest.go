@@ -8,6 +8,7 @@ import (
 	"os"
 	"sync/atomic"
 	"testing"
+	"time"
 
 	"github.com/jackc/pgx/v5"
 
@@ -42,11 +43,34 @@ func Run(m *testing.M) int {
 	if err == nil {
 		err = store.Migrate(ctx, OwnerDSN("fresh"), nil)
 	}
+	if err == nil {
+		err = left(ctx, "fresh")
+	}
 	if err != nil {
 		fmt.Println(err)
 		return 1
 	}
 	return m.Run()
+}
+
+// left waits until nobody is connected to a database any more: one is copied only
+// while it is alone, and a backend outlives its connection by a moment.
+func left(ctx context.Context, name string) error {
+	c, err := pgx.Connect(ctx, OwnerDSN("postgres"))
+	if err != nil {
+		return err
+	}
+	defer c.Close(ctx)
+	tick := time.NewTicker(20 * time.Millisecond)
+	defer tick.Stop()
+	for range 3000 {
+		var n int
+		if err := c.QueryRow(ctx, "SELECT count(*) FROM pg_stat_activity WHERE datname = $1", name).Scan(&n); err != nil || n == 0 {
+			return err
+		}
+		<-tick.C
+	}
+	return fmt.Errorf("the database %q is still in use", name)
 }
 
 // OwnerDSN reaches a database as its owner, past row-level security.

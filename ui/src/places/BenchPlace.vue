@@ -99,8 +99,8 @@ const doneWord = computed(
           <ul v-if="now.cautions.length" class="cautions">
             <li v-for="c in now.cautions" :key="c">{{ c }}</li>
           </ul>
-          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
           <div class="row acts">
+            <p v-if="fault" class="danger line" role="alert">{{ fault }}</p>
             <Button :label="doneWord" class="do" :disabled="kept" :loading="finish.isPending.value" @click="done" />
             <kbd>Space</kbd>
             <span v-if="kept" class="soon" role="status">Kept here: it is sent when the server answers.</span>
@@ -281,6 +281,10 @@ summary {
   .figure.first .big {
     font-size: 60px;
   }
+}
+.line {
+  flex: 1 0 100%;
+  margin: 0;
 }
 /* on a telephone the one thing to press stays in reach, above the places */
 @media (max-width: 720px) {

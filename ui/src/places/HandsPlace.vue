@@ -250,13 +250,13 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
             <p v-for="s in step.says" :key="s" class="say">{{ s }}</p>
           </template>
           <p v-if="step.checks.length" class="quiet">Look for: {{ step.checks.join('; ') }}.</p>
-          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
           <p v-if="other" class="soon">
             Meanwhile: {{ v.now?.title }}.
             <Button label="Show it" severity="secondary" outlined class="tall" @click="showIt" />
           </p>
           <div class="row acts">
+            <p v-if="fault" class="danger line" role="alert">{{ fault }}</p>
             <Button
               :label="doneWord"
               class="do"
@@ -473,6 +473,10 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
   min-height: 84px;
   min-width: 260px;
   font-size: 24px;
+}
+.line {
+  flex: 1 0 100%;
+  margin: 0;
 }
 .tall,
 .who {
