@@ -82,6 +82,9 @@ func fill(v reflect.Value, tree any, path string) *fault.Fault {
 		out := reflect.MakeMap(v.Type())
 		for k, e := range m {
 			if e == nil {
+				if v.Type().Elem().Kind() == reflect.Pointer { // null says something here: never
+					out.SetMapIndex(reflect.ValueOf(k), reflect.Zero(v.Type().Elem()))
+				}
 				continue
 			}
 			n := reflect.New(v.Type().Elem()).Elem()

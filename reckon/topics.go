@@ -16,6 +16,7 @@ import (
 	"dustyfern/craft/outline"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/craft/technique"
 	"dustyfern/craft/tier"
 )
 
@@ -82,6 +83,7 @@ var table = map[string]answer{
 	"colour.calibrate":  topic(colour.Calibrate),
 	"colour.marble":     topic(colour.Marble),
 	"colour.kitchen":    topic(colour.Kitchen),
+	"technique.chain":   topic(technique.Ours.Chain),
 	"plan.build":        topic(bench.Build),
 }
 

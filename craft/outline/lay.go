@@ -114,8 +114,9 @@ func (s *sheet) fill(of ...int) {
 	}
 }
 
-// nest tries each way of laying and keeps the one that lays most.
-func nest(masks []*mask, cols, lines int) (best []laid) {
+// nest tries each way of laying and keeps the one that lays most; most is more
+// than can be.
+func nest(masks []*mask, cols, lines, most int) (best []laid) {
 	tables := make([][]*clash, len(masks))
 	for i, a := range masks {
 		for _, b := range masks {
@@ -136,6 +137,9 @@ func nest(masks []*mask, cols, lines int) (best []laid) {
 		s := newSheet(masks, tables, cols, lines)
 		s.fill(i)
 		keep(s)
+		if len(best) >= most {
+			return best
+		}
 	}
 	if len(masks) > 1 {
 		keep(newSheet(masks, tables, cols, lines))

@@ -74,19 +74,28 @@ func Nest(in NestIn) (NestOut, error) {
 	for _, deg := range turns {
 		m := rasterize(turned(ring, deg), g/2, c)
 		m.deg = deg
-		if m.w <= cols && m.h <= lines {
+		alike := func(o *mask) bool { return slices.EqualFunc(o.spans, m.spans, slices.Equal) }
+		if m.w <= cols && m.h <= lines && !slices.ContainsFunc(masks, alike) { // a turn that changes nothing
 			masks = append(masks, m)
 		}
 	}
 	if len(masks) == 0 {
 		return out, fault.New(fault.Unreachable, "polygonMM", "Not one fits the sheet.")
 	}
-	best := nest(masks, cols, lines)
+	least := masks[0].taken()
+	for _, m := range masks {
+		least = min(least, m.taken())
+	}
+	most := cols * lines / least // by area: no way lays more
+	best := nest(masks, cols, lines, most)
 	flat := make([]*mask, len(masks))
 	for i, m := range masks {
 		flat[i] = m.flipped()
 	}
-	if other := nest(flat, lines, cols); len(other) > len(best) {
+	if len(best) == most {
+		flat = nil
+	}
+	if other := nest(flat, lines, cols, most); len(other) > len(best) {
 		best = best[:0]
 		for _, p := range other {
 			best = append(best, laid{p.y, p.x, p.of})
@@ -142,6 +151,16 @@ func (m *mask) set(cells []bool) *mask {
 		}
 	}
 	return m
+}
+
+// taken counts the cells.
+func (m *mask) taken() (n int) {
+	for _, line := range m.spans {
+		for _, s := range line {
+			n += s[1] - s[0]
+		}
+	}
+	return n
 }
 
 func (m *mask) cells() []bool {

@@ -1,0 +1,451 @@
+// Package technique is every way of making as data: the reader of a technique's
+// file and of its small expressions, and the one function that turns a part with
+// its measures into steps. It knows how to read a technique, and none by name. See
+// docs/models/technique.md.
+package technique
+
+import (
+	"bytes"
+	"embed"
+	"encoding/json"
+	"fmt"
+	"io/fs"
+	"slices"
+	"sort"
+	"strings"
+)
+
+//go:embed data
+var embedded embed.FS
+
+// The formats that this program reads.
+const (
+	commonFormat    = "dustyfern-techniques-common/1"
+	techniqueFormat = "dustyfern-technique/1"
+)
+
+// Names are what a thing is called on either side of the ocean.
+type Names struct {
+	UK string `json:"uk"`
+	US string `json:"us"`
+}
+
+// Measure is one number of a tool or a technique; Unit "yes" is 0 or 1. Draws says
+// what it shows true to scale.
+type Measure struct {
+	Name    string  `json:"name"`
+	Says    string  `json:"says"`
+	Unit    string  `json:"unit"`
+	From    float64 `json:"from"`
+	To      float64 `json:"to"`
+	Default float64 `json:"default"`
+	Draws   string  `json:"draws,omitempty"`
+}
+
+// ToolKind is what a decorator owns; Capacity names the measure that says how many
+// may be in use at once.
+type ToolKind struct {
+	Kind     string    `json:"kind"`
+	Names    Names     `json:"names"`
+	Measures []Measure `json:"measures"`
+	Capacity string    `json:"capacity,omitempty"`
+	Draws    string    `json:"draws,omitempty"`
+}
+
+// Role is a kind of tool in a technique.
+type Role struct {
+	Role string `json:"role"`
+	Kind string `json:"kind"`
+}
+
+// Option is an answer to a way; Sets are numbers that it changes.
+type Option struct {
+	ID   string            `json:"id"`
+	Says string            `json:"says"`
+	Why  string            `json:"why"`
+	Ours bool              `json:"ours,omitempty"`
+	Sets map[string]string `json:"sets,omitempty"`
+}
+
+// Way is a question on which good makers differ.
+type Way struct {
+	Question string   `json:"question"`
+	Says     string   `json:"says"`
+	Options  []Option `json:"options"`
+}
+
+// When is something that holds while an expression is over 0.
+type When struct {
+	Code  string `json:"code,omitempty"`  // of a demand
+	Paste string `json:"paste,omitempty"` // usual, or refused
+	Field string `json:"field,omitempty"` // of a refusal
+	When  string `json:"when,omitempty"`
+	Why   string `json:"why,omitempty"`
+}
+
+// Body is what dries: the input of drying.predict.
+type Body struct {
+	ID          string `json:"id"`
+	Shape       string `json:"shape"`
+	ThicknessMM string `json:"thicknessMM"`
+	Support     string `json:"support"`
+	Says        string `json:"says"`
+}
+
+// Given is a number: of an expression, or of a topic of the core.
+type Given struct {
+	Name  string            `json:"name,omitempty"`
+	Is    string            `json:"is,omitempty"`
+	Topic string            `json:"topic,omitempty"`
+	In    map[string]any    `json:"in,omitempty"`
+	Out   map[string]string `json:"out,omitempty"`
+	When  string            `json:"when,omitempty"`
+	Says  string            `json:"says,omitempty"`
+}
+
+// Run is a stretch of steps worked round by round, Round pieces at most in each.
+type Run struct {
+	ID    string `json:"id"`
+	Verb  string `json:"verb"`
+	Says  string `json:"says"`
+	Round string `json:"round"`
+	Why   string `json:"why"`
+}
+
+// After is what a step comes after, within Min and Max minutes of its end.
+type After struct {
+	Step  string `json:"step"`
+	Min   string `json:"min,omitempty"`
+	Max   string `json:"max,omitempty"`
+	Spans bool   `json:"spans,omitempty"`
+	When  string `json:"when,omitempty"`
+}
+
+// Hold is a tool that is in use: for the step, or until another ends.
+type Hold struct {
+	What  string `json:"what"`
+	Count string `json:"count"`
+	To    string `json:"to,omitempty"`
+}
+
+// Limit is what splits a batch.
+type Limit struct {
+	Of   string `json:"of,omitempty"`
+	Most string `json:"most"`
+	Why  string `json:"why"`
+}
+
+// Cycle is rounds of a mould: filled, held, opened.
+type Cycle struct {
+	Pieces     string `json:"pieces"`
+	FillSec    string `json:"fillSec"`
+	HoldSec    string `json:"holdSec"`
+	UnmouldSec string `json:"unmouldSec"`
+	Copies     string `json:"copies"`
+}
+
+// Step is one movement of the hands or one wait: exactly one of Minutes, Cycle,
+// Wait and Dry says how long.
+type Step struct {
+	ID        string            `json:"id"`
+	As        string            `json:"as,omitempty"`
+	Verb      string            `json:"verb,omitempty"`
+	Says      []string          `json:"says,omitempty"`
+	Hands     bool              `json:"hands,omitempty"`
+	When      string            `json:"when,omitempty"`
+	Run       string            `json:"run,omitempty"`
+	Starts    bool              `json:"starts,omitempty"`
+	After     []After           `json:"after,omitempty"`
+	Minutes   map[string]string `json:"minutes,omitempty"`
+	Cycle     *Cycle            `json:"cycle,omitempty"`
+	Wait      string            `json:"wait,omitempty"`
+	Dry       string            `json:"dry,omitempty"`
+	People    int               `json:"people,omitempty"`
+	Attention int               `json:"attention,omitempty"`
+	Uses      []Hold            `json:"uses,omitempty"`
+	Holds     []Hold            `json:"holds,omitempty"`
+	Limits    []Limit           `json:"limits,omitempty"`
+	Checks    []string          `json:"checks,omitempty"`
+	Cautions  []string          `json:"cautions,omitempty"`
+	Ways      []string          `json:"ways,omitempty"`
+	Source    string            `json:"source,omitempty"`
+	NoPaste   bool              `json:"noPaste,omitempty"`
+	Assembly  bool              `json:"assembly,omitempty"`
+	CakeReady string            `json:"cakeReady,omitempty"`
+}
+
+// Join is what goes on to what, in which of the states P S D C N.
+type Join struct {
+	ID        string   `json:"id"`
+	Step      string   `json:"step"`
+	What      string   `json:"what"`
+	Onto      string   `json:"onto"`
+	States    []string `json:"states"`
+	Default   string   `json:"default"`
+	OntoState string   `json:"ontoState"`
+	Attacher  string   `json:"attacher"`
+	Says      string   `json:"says,omitempty"`
+}
+
+// Fault is where a symptom is first seen.
+type Fault struct {
+	Symptom string `json:"symptom"`
+	Step    string `json:"step"`
+}
+
+// Picture is what is drawn, and from which numbers.
+type Picture struct {
+	Draws string   `json:"draws"`
+	From  []string `json:"from"`
+}
+
+// Technique is one way of making.
+type Technique struct {
+	Format    string             `json:"format"`
+	Key       string             `json:"key"`
+	Version   int                `json:"version"`
+	Names     Names              `json:"names"`
+	About     string             `json:"about"`
+	Limit     string             `json:"limit"`
+	Breakage  string             `json:"breakage"`
+	Tools     []Role             `json:"tools"`
+	Measures  []Measure          `json:"measures"`
+	Pictures  []Picture          `json:"pictures"`
+	Defaults  map[string]float64 `json:"defaults,omitempty"`
+	Pastes    []When             `json:"pastes"`
+	Refused   []When             `json:"refused,omitempty"`
+	Refuses   []When             `json:"refuses,omitempty"`
+	Demands   []When             `json:"demands"`
+	Sizes     map[string]string  `json:"sizes,omitempty"`
+	Bodies    []Body             `json:"bodies"`
+	Given     []Given            `json:"given"`
+	Counts    map[string]string  `json:"counts,omitempty"`
+	Ways      []Way              `json:"ways"`
+	Runs      []Run              `json:"runs,omitempty"`
+	Steps     []Step             `json:"steps"`
+	Joins     []Join             `json:"joins"`
+	Faults    []Fault            `json:"faults"`
+	Example   *Example           `json:"example,omitempty"`
+	expresses map[string]Expression
+}
+
+// Example is a piece made this way, with what comes of it.
+type Example struct {
+	Piece string          `json:"piece"`
+	Input ChainIn         `json:"input"`
+	Want  json.RawMessage `json:"want"`
+}
+
+// Term is a word of ours and the reader's.
+type Term = Names
+
+// Common is what all techniques share.
+type Common struct {
+	Format    string            `json:"format"`
+	Units     []string          `json:"units"`
+	Verbs     []string          `json:"verbs"`
+	Constants []Measure         `json:"constants"`
+	Manner    []Measure         `json:"manner"`
+	Stages    []Stage           `json:"stages"`
+	Roles     []Role            `json:"roles"`
+	Counts    map[string]string `json:"counts"`
+	Demands   []When            `json:"demands"`
+	Refuses   []When            `json:"refuses"`
+	Tools     []ToolKind        `json:"tools"`
+	Steps     map[string]Step   `json:"steps"`
+	Ways      []Way             `json:"ways"`
+	Terms     []Term            `json:"terms"`
+}
+
+// Stage is a moment that another topic foretells.
+type Stage struct {
+	Name string `json:"name"`
+	Says string `json:"says"`
+	From string `json:"from"`
+	Body bool   `json:"body,omitempty"`
+}
+
+// Library is the techniques that are there, read from files.
+type Library struct {
+	Common     Common
+	techniques map[string]*Technique
+	keys       []string
+}
+
+// Ours is the library that comes with the program.
+var Ours = func() *Library {
+	sub, err := fs.Sub(embedded, "data")
+	if err == nil {
+		var l *Library
+		if l, err = Read(sub); err == nil {
+			return l
+		}
+	}
+	panic(fmt.Sprintf("the techniques that come with the program: %v", err))
+}()
+
+// Read reads a folder: common.json and one file for each technique. A file that is
+// no technique, or one whose chain does not hold together, is an error that names
+// it.
+func Read(dir fs.FS) (*Library, error) {
+	l := &Library{techniques: map[string]*Technique{}}
+	if err := decode(dir, "common.json", &l.Common); err != nil {
+		return nil, err
+	}
+	if l.Common.Format != commonFormat {
+		return nil, fmt.Errorf("common.json is of format %q: this program reads %q", l.Common.Format, commonFormat)
+	}
+	files, err := fs.Glob(dir, "*.json")
+	if err != nil {
+		return nil, err
+	}
+	for _, f := range files {
+		if f == "common.json" {
+			continue
+		}
+		t := &Technique{}
+		if err := decode(dir, f, t); err != nil {
+			return nil, err
+		}
+		if err := l.ready(t); err != nil {
+			return nil, fmt.Errorf("%s: %w", f, err)
+		}
+		if l.techniques[t.Key] != nil {
+			return nil, fmt.Errorf("%s: there is a technique %q already", f, t.Key)
+		}
+		l.techniques[t.Key] = t
+		l.keys = append(l.keys, t.Key)
+	}
+	sort.Strings(l.keys)
+	return l, nil
+}
+
+func decode(dir fs.FS, file string, into any) error {
+	raw, err := fs.ReadFile(dir, file)
+	if err != nil {
+		return err
+	}
+	d := json.NewDecoder(bytes.NewReader(raw))
+	d.DisallowUnknownFields()
+	if err := d.Decode(into); err != nil {
+		return fmt.Errorf("%s: %w", file, err)
+	}
+	return nil
+}
+
+// Keys lists the techniques, sorted.
+func (l *Library) Keys() []string { return slices.Clone(l.keys) }
+
+// Of finds a technique by its key; nil when there is none.
+func (l *Library) Of(key string) *Technique { return l.techniques[key] }
+
+// Kind finds a kind of tool; nil when there is none.
+func (l *Library) Kind(kind string) *ToolKind {
+	for i := range l.Common.Tools {
+		if l.Common.Tools[i].Kind == kind {
+			return &l.Common.Tools[i]
+		}
+	}
+	return nil
+}
+
+// Roles are the tools that a technique works with, everybody's among them.
+func (l *Library) Roles(t *Technique) []Role { return slices.Concat(t.Tools, l.Common.Roles) }
+
+// Way finds a question of a technique, its own first.
+func (l *Library) Way(t *Technique, question string) *Way {
+	for _, ways := range [][]Way{t.Ways, l.Common.Ways} {
+		for i := range ways {
+			if ways[i].Question == question {
+				return &ways[i]
+			}
+		}
+	}
+	return nil
+}
+
+// laid puts a step over the common one that it names: its own fields win.
+func (l *Library) laid(s Step) (Step, error) {
+	if s.As == "" {
+		return s, nil
+	}
+	base, ok := l.Common.Steps[s.As]
+	if !ok {
+		return s, fmt.Errorf("there is no common step %q", s.As)
+	}
+	timed := s.Minutes != nil || s.Cycle != nil || s.Wait != "" || s.Dry != ""
+	base.ID, base.As = s.ID, s.As
+	set(&base.Verb, s.Verb)
+	set(&base.When, s.When)
+	set(&base.Run, s.Run)
+	set(&base.Source, s.Source)
+	set(&base.CakeReady, s.CakeReady)
+	base.Hands = base.Hands || s.Hands
+	base.Starts = base.Starts || s.Starts
+	base.NoPaste, base.Assembly = base.NoPaste || s.NoPaste, base.Assembly || s.Assembly
+	if timed {
+		base.Minutes, base.Cycle, base.Wait, base.Dry = s.Minutes, s.Cycle, s.Wait, s.Dry
+	}
+	over(&base.Says, s.Says)
+	over(&base.After, s.After)
+	over(&base.Uses, s.Uses)
+	over(&base.Holds, s.Holds)
+	over(&base.Limits, s.Limits)
+	over(&base.Checks, s.Checks)
+	over(&base.Cautions, s.Cautions)
+	over(&base.Ways, s.Ways)
+	if s.People != 0 {
+		base.People = s.People
+	}
+	if s.Attention != 0 {
+		base.Attention = s.Attention
+	}
+	return base, nil
+}
+
+func set(at *string, own string) {
+	if own != "" {
+		*at = own
+	}
+}
+
+// over takes a list of one's own, an empty one too.
+func over[T any](at *[]T, own []T) {
+	if own != nil {
+		*at = own
+	}
+}
+
+// Say puts a text of a technique into American words.
+func (l *Library) Say(text string, us bool) string {
+	if !us {
+		return text
+	}
+	for _, t := range l.Common.Terms {
+		for _, f := range []func(string) string{func(s string) string { return s }, func(s string) string { return strings.ToUpper(s[:1]) + s[1:] }} {
+			text = whole(text, f(t.UK), f(t.US))
+		}
+	}
+	return text
+}
+
+// whole replaces a word where it stands by itself.
+func whole(text, word, by string) string {
+	var out strings.Builder
+	for {
+		i := strings.Index(text, word)
+		if i < 0 {
+			out.WriteString(text)
+			return out.String()
+		}
+		end := i + len(word)
+		alone := (i == 0 || !letter(text[i-1], false)) && (end == len(text) || !letter(text[end], false))
+		out.WriteString(text[:i])
+		if alone {
+			out.WriteString(by)
+		} else {
+			out.WriteString(word)
+		}
+		text = text[end:]
+	}
+}
