@@ -51,12 +51,22 @@ func (t *tx) StepsDone(most int) ([]studio.Step, error) {
 	return list(t.db.Where("attended AND actual_end IS NOT NULL AND "+openOnes).Order("actual_end DESC, id DESC").Limit(most), stepOf)
 }
 
-// thin are the columns that progress is told by, without words or numbers.
-const thin = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, ''),
-	coalesce((s.planned ->> 'decides')::boolean, false), coalesce(s.planned ->> 'swatch', ''), coalesce(s.planned ->> 'window', ''), coalesce(s.planned ->> 'colour', ''), coalesce((s.planned ->> 'cleanDown')::int, 0), coalesce(s.planned ->> 'name', '') FROM steps s WHERE `
+// bare are the columns that progress is told by; thin are those and what the plan
+// and the line take of what was planned, unpacked once a row.
+const (
+	bare = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, '')`
+	thin = `, coalesce(x.decides, false), coalesce(x.swatch, ''), coalesce(x."window", ''), coalesce(x.colour, ''), coalesce(x."cleanDown", 0), coalesce(x.name, '')
+	FROM steps s, jsonb_to_record(s.planned) AS x(decides boolean, swatch text, "window" text, colour text, "cleanDown" int, name text)`
+	inOrder = ` ORDER BY coalesce(s.actual_start, s.planned_start), s.id`
+)
 
-func (t *tx) thin(where string, args ...any) ([]studio.Step, error) {
-	rows, err := t.db.Raw(thin+where+" ORDER BY coalesce(s.actual_start, s.planned_start), s.id", args...).Rows()
+// few reads steps as far as bare says, and thin when more is wanted.
+func (t *tx) few(more bool, where string, args ...any) ([]studio.Step, error) {
+	from := " FROM steps s"
+	if more {
+		from = thin
+	}
+	rows, err := t.db.Raw(bare+from+" WHERE "+where+inOrder, args...).Rows()
 	if err != nil {
 		return nil, err
 	}
@@ -65,27 +75,32 @@ func (t *tx) thin(where string, args ...any) ([]studio.Step, error) {
 	for rows.Next() {
 		var s studio.Step
 		var piece sql.NullInt64
-		var start, end *time.Time
-		if err := rows.Scan(&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &start, &end, &s.Planned.After, &s.Planned.Latest, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name); err != nil {
+		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest}
+		if more {
+			into = append(into, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name)
+		}
+		if err := rows.Scan(into...); err != nil {
 			return nil, err
 		}
 		if piece.Valid {
 			s.PieceID = &piece.Int64
 		}
-		s.ActualStart, s.ActualEnd = start, end
 		out = append(out, s)
 	}
 	return out, rows.Err()
 }
 
-func (t *tx) ThinSteps() ([]studio.Step, error) { return t.thin("s." + openOnes) }
+func (t *tx) ThinSteps() ([]studio.Step, error) { return t.few(true, "s."+openOnes) }
 
-func (t *tx) ThinStepsOf(commissions []int64) ([]studio.Step, error) {
-	return t.thin("s.commission_id IN ?", commissions)
+func (t *tx) BareSteps(commissions []int64) ([]studio.Step, error) {
+	if commissions == nil {
+		return t.few(false, "s."+openOnes)
+	}
+	return t.few(false, "s.commission_id IN ?", commissions)
 }
 
 func (t *tx) ThinStepsWithin(from, to time.Time) ([]studio.Step, error) {
-	return t.thin("s."+openOnes+" AND coalesce(s.actual_end, s.planned_end) >= ? AND coalesce(s.actual_start, s.planned_start) < ?", from, to)
+	return t.few(true, "s."+openOnes+" AND coalesce(s.actual_end, s.planned_end) >= ? AND coalesce(s.actual_start, s.planned_start) < ?", from, to)
 }
 
 func (t *tx) Presses(commissions []int64) ([]studio.Step, error) {

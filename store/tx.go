@@ -188,6 +188,14 @@ func (t *tx) OpenPieces() ([]studio.Piece, error) {
 	return list(t.db.Where("deleted_at IS NULL AND "+openOnes).Order("commission_id, position, id"), pieceOf)
 }
 
+func (t *tx) Leaves(commissions []int64) ([]studio.Piece, error) {
+	db := t.db.Select("id, commission_id, name, swatch").Where("deleted_at IS NULL").Order("commission_id, position, id")
+	if commissions == nil {
+		return list(db.Where(openOnes), pieceOf)
+	}
+	return list(db.Where("commission_id IN ?", commissions), pieceOf)
+}
+
 func (t *tx) PiecesOf(commissions []int64) ([]studio.Piece, error) {
 	return list(t.db.Where("commission_id IN ?", commissions).Order("commission_id, position, id"), pieceOf)
 }

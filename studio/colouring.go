@@ -101,7 +101,7 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out Colou
 // besides are the steps of all orders about the time of what this one still has
 // to knead: whatever else lies on the same board.
 func (s *Service) besides(tx Tx, id int64) ([]Step, error) {
-	mine, err := tx.ThinStepsOf([]int64{id})
+	mine, err := tx.BareSteps([]int64{id})
 	if err != nil {
 		return nil, err
 	}

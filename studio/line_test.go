@@ -128,6 +128,21 @@ func TestPiecesAreNotMadeEarlierForNothing(t *testing.T) {
 	}
 }
 
+// A slow machine still gives a plan: with no time to search the first that is found
+// stands, in time or late.
+func TestTheFirstPlanIsMadeWhateverTheTime(t *testing.T) {
+	t.Parallel()
+	for handOver, late := range map[string]bool{"5 Dec 10:00": false, "Tue 20:30": true} {
+		h, m, o := stocked(t)
+		h.Budget = time.Nanosecond
+		h.must(studio.KindCommission, o, set{"handOver": handOver})
+		h.piece(o, m, nil)
+		if l := h.line(); len(h.steps("press")) != 1 || (len(l.Late) > 0) != late {
+			t.Errorf("for %s: %d presses, late %v, %q", handOver, len(h.steps("press")), l.Late, l.Trouble)
+		}
+	}
+}
+
 func TestASemiDryPieceWithoutHoursIsSaid(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)

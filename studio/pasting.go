@@ -77,8 +77,7 @@ func (b *benchOf) paste(w *worked, plain float64) {
 	}
 	b.doughs(w, v)
 	b.choose(w, v, &advice, plain)
-	b.schools(w, v, &advice, plain)
-	v.Sides = b.sidesOf(w)
+	w.judged, w.plain = advice, plain
 }
 
 // withWayOut asks again without the upper demand that the way out answers.

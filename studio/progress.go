@@ -163,11 +163,11 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 		if err != nil {
 			return err
 		}
-		ps, err := tx.OpenPieces()
+		ps, err := tx.Leaves(nil)
 		if err != nil {
 			return err
 		}
-		steps, err := tx.ThinSteps()
+		steps, err := tx.BareSteps(nil)
 		if err != nil {
 			return err
 		}
@@ -185,10 +185,10 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 		if len(ids) == 0 {
 			return nil
 		}
-		if ps, err = tx.PiecesOf(ids); err != nil {
+		if ps, err = tx.Leaves(ids); err != nil {
 			return err
 		}
-		if steps, err = tx.ThinStepsOf(ids); err != nil {
+		if steps, err = tx.BareSteps(ids); err != nil {
 			return err
 		}
 		out.Closed = rowsOf(closed, ps, steps, nil, now)
@@ -259,7 +259,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out Co
 		if err != nil {
 			return err
 		}
-		steps, err := tx.ThinStepsOf([]int64{id})
+		steps, err := tx.BareSteps([]int64{id})
 		if err != nil {
 			return err
 		}

@@ -58,6 +58,7 @@ type Tx interface {
 	Pieces(commission int64) ([]Piece, error)      // also deleted ones
 	PiecesOf(commissions []int64) ([]Piece, error) // also deleted ones
 	OpenPieces() ([]Piece, error)
+	Leaves(commissions []int64) ([]Piece, error) // what a frond is drawn from; nil: of the open ones
 	Piece(id int64) (Piece, error)
 	PieceUsing(mould int64) (Piece, error)
 	CreatePiece(p *Piece) error
@@ -83,10 +84,10 @@ type Tx interface {
 	Steps(commission int64) ([]Step, error)
 	AllSteps() ([]Step, error)
 	StepsNamed(ops []string) ([]Step, error)
-	StepsNear(most int) ([]Step, error) // whole batches of what hands are at and come to next
-	StepsDone(most int) ([]Step, error) // of open commissions, the latest first
-	ThinSteps() ([]Step, error)         // of open commissions: their times and facts, no words
-	ThinStepsOf(commissions []int64) ([]Step, error)
+	StepsNear(most int) ([]Step, error)            // whole batches of what hands are at and come to next
+	StepsDone(most int) ([]Step, error)            // of open commissions, the latest first
+	ThinSteps() ([]Step, error)                    // of open commissions: their times and facts, no words
+	BareSteps(commissions []int64) ([]Step, error) // times and facts alone; nil: of the open ones
 	ThinStepsWithin(from, to time.Time) ([]Step, error)
 	Presses(commissions []int64) ([]Step, error) // whose pieces are not on the cake yet
 	Taken() ([]Step, error)                      // what finished steps of open commissions took out of lots

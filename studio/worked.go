@@ -37,7 +37,9 @@ type worked struct {
 	view     PieceView
 	ask      paste.AdviseIn
 	advice   paste.Advice
-	strength float64 // gum strength chosen; dough: 0
+	judged   paste.Advice // with the way out of a clash that was chosen
+	plain    float64      // strength of the plain paste
+	strength float64      // gum strength chosen; dough: 0
 	family   string
 	usable   []*Lot
 	plainLot *Lot // nil: there is none
@@ -111,6 +113,8 @@ func (b *benchOf) work(c *Commission, p *Piece) *worked {
 	if w.view.Paste == nil {
 		return w
 	}
+	b.schools(w, w.view.Paste, &w.judged, w.plain)
+	w.view.Paste.Sides = b.sidesOf(w)
 	w.view.Paste.Knead = b.kneadSteps(w)
 	if w.mould != nil {
 		b.dry(w)

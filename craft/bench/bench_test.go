@@ -332,7 +332,7 @@ func TestTheBoardIsKneadedLightFirst(t *testing.T) {
 		t.Fatal(err)
 	}
 	arcs := len(x.arcs)
-	s, err := x.plan(orders["usual"], func() bool { return false })
+	s, err := x.plan(orders["usual"], func() bool { return false }, func() bool { return false })
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -133,6 +133,7 @@ func (t *task) backIntoWindow(x int, s *step, open []bool) int {
 type search struct {
 	t       *task
 	stop    func() bool // the time is up: the best so far will do
+	gone    func() bool // nobody waits for it any more
 	rank    []int
 	best    *pass
 	value   vector
@@ -239,11 +240,15 @@ func (s *search) forward(open []bool) {
 		}
 	}
 	for _, key := range s.t.keys(least, most, false) {
-		if s.best != nil && s.stop() {
+		stop := s.stop
+		if s.best == nil {
+			stop = s.gone // a late plan beats none: the first is made whatever the time
+		}
+		if stop() {
 			return
 		}
 		p, ok := newPass(s.t, false, open, least, bound)
-		if ok && p.run(key, s.stop) {
+		if ok && p.run(key, stop) {
 			s.offer(p)
 		}
 	}
@@ -268,8 +273,8 @@ func (t *task) windowsOpen(onlyPreferred bool) []bool {
 
 // plan finds a complete plan: backward from the hand-overs with the margin
 // kept, with less of it, then late by as little as the forward passes show.
-func (t *task) plan(order []string, stop func() bool) (*search, error) {
-	s := &search{t: t, rank: rankOf(order), stop: stop}
+func (t *task) plan(order []string, stop, gone func() bool) (*search, error) {
+	s := &search{t: t, rank: rankOf(order), stop: stop, gone: gone}
 	all, liked := t.windowsOpen(false), t.windowsOpen(true)
 	if _, stuck := t.earliest(all); stuck >= 0 {
 		return nil, fault.New(NoPlace, at("windows"), "Step %q finds no place in the hours that are given, even late: open a later window.", t.steps[stuck].id)
@@ -288,7 +293,7 @@ func (t *task) plan(order []string, stop func() bool) (*search, error) {
 		s.forward(all)
 		s.lateAsLittle(all)
 	}
-	if s.best == nil && stop() {
+	if s.best == nil && gone() {
 		return nil, ErrTime
 	}
 	if s.best == nil {
@@ -423,16 +428,17 @@ var ErrTime = errors.New("the time was up before a plan was found")
 
 // Build makes a plan for an instance. The same input gives the same plan.
 func Build(in BuildIn) (Plan, error) {
-	return made(in, func() bool { return false })
+	never := func() bool { return false }
+	return made(in, never, never)
 }
 
-// BuildWithin makes a plan while ctx lasts: the best that was found by then, or
-// ErrTime when there was none.
+// BuildWithin makes a plan while ctx lasts: the best that was found by its deadline,
+// or the first that is found after it; ErrTime when ctx was cancelled before.
 func BuildWithin(ctx context.Context, in BuildIn) (Plan, error) {
-	return made(in, func() bool { return ctx.Err() != nil })
+	return made(in, func() bool { return ctx.Err() != nil }, func() bool { return errors.Is(ctx.Err(), context.Canceled) })
 }
 
-func made(in BuildIn, stop func() bool) (Plan, error) {
+func made(in BuildIn, stop, gone func() bool) (Plan, error) {
 	if in.Instance == nil {
 		return Plan{}, fault.New(fault.Required, "instance", "What is to be planned?")
 	}
@@ -447,7 +453,7 @@ func made(in BuildIn, stop func() bool) (Plan, error) {
 	if err != nil {
 		return Plan{}, err
 	}
-	s, err := t.plan(order, stop)
+	s, err := t.plan(order, stop, gone)
 	if err != nil {
 		return Plan{}, err
 	}
