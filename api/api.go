@@ -95,7 +95,7 @@ func New(o Options) (*echo.Echo, huma.API) {
 	e.Use(middleware.BodyLimitWithConfig(middleware.BodyLimitConfig{LimitBytes: mostBody, Skipper: func(c *echo.Context) bool { return hasOwnLimit(c.Request().URL.Path) }}))
 	e.Use(middleware.GzipWithConfig(middleware.GzipConfig{Skipper: func(c *echo.Context) bool {
 		path := c.Request().URL.Path // files are packed when the interface is built
-		return streams(path) || !strings.HasPrefix(path, "/api/")
+		return streams(path) || path == linesPath || !strings.HasPrefix(path, "/api/")
 	}}))
 	g := e.Group("/api", sameSite, whoActs, inTime)
 	cfg := huma.DefaultConfig("Dusty Fern", "1")

@@ -2,13 +2,21 @@ package api
 
 import (
 	"encoding/csv"
+	"encoding/json"
+	"errors"
+	"fmt"
+	"io"
 	"net/http"
+	"strings"
 
 	"github.com/labstack/echo/v5"
+
+	"dustyfern/studio"
 )
 
 const (
 	importPath   = "/api/studios/import"
+	linesPath    = importPath + "/lines"
 	mostDocument = 128 << 20
 )
 
@@ -17,9 +25,51 @@ type whole struct {
 	RawBody []byte `contentType:"application/json"`
 }
 
+// broughtIn is a line of an import while it runs: how far it is, and at the end the
+// studio or what went wrong. Nothing stands before the line with the studio.
+type broughtIn struct {
+	Done    int               `json:"done"`
+	Of      int               `json:"of"`
+	Row     *studio.StudioRow `json:"row,omitempty"`
+	Problem error             `json:"problem,omitempty"`
+}
+
+// bringIn imports a document and says line by line how far it is. What is wrong with
+// the document is answered before the first line, as everywhere.
+func bringIn(c *echo.Context, o *Options) error {
+	ctx := c.Request().Context()
+	raw, err := io.ReadAll(http.MaxBytesReader(c.Response(), c.Request().Body, mostDocument))
+	var large *http.MaxBytesError
+	if errors.As(err, &large) {
+		return problem(http.StatusRequestEntityTooLarge, fmt.Sprintf("A document of up to %d MB is read; this one is larger.", mostDocument>>20))
+	}
+	if err != nil {
+		return err
+	}
+	d, err := studio.ReadDocument(raw)
+	if err != nil {
+		return refuse(ctx, o.Log, "bringIn", err)
+	}
+	c.Response().Header().Set("Content-Type", "application/x-ndjson")
+	c.Response().WriteHeader(http.StatusOK)
+	lines, out := json.NewEncoder(c.Response()), http.NewResponseController(c.Response())
+	last := broughtIn{}
+	row, err := o.Service.BringIn(ctx, &d, func(done, of int) {
+		last = broughtIn{Done: done, Of: of}
+		_ = lines.Encode(last) // who has gone away is noticed by the context
+		_ = out.Flush()
+	})
+	if last.Row = &row; err != nil {
+		last.Row, last.Problem = nil, refuse(ctx, o.Log, "bringIn", err)
+	}
+	_ = lines.Encode(last)
+	return nil
+}
+
 // documents are the doors for whole files: a studio as JSON, tables as CSV.
 func documents(g *echo.Group, o *Options) {
 	s := o.Service
+	g.POST(strings.TrimPrefix(linesPath, "/api"), func(c *echo.Context) error { return bringIn(c, o) })
 	g.GET("/s/:studio/export", func(c *echo.Context) error {
 		raw, err := s.Export(c.Request().Context(), c.Param("studio"))
 		if err != nil {

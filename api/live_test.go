@@ -252,7 +252,35 @@ func TestDocumentsThroughTheDoor(t *testing.T) {
 	if again, _ := get("/s/" + row.Slug + "/export"); again != doc {
 		t.Error("it came back changed")
 	}
+	// line by line: how far it is, never backward, and at last the studio
+	status, lines := 0, []broughtIn{}
+	resp2, err := http.Post(h.url+"/api/studios/import/lines", "application/json", strings.NewReader(doc))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer resp2.Body.Close()
+	for d := json.NewDecoder(resp2.Body); ; {
+		var l broughtIn
+		if d.Decode(&l) != nil {
+			break
+		}
+		lines = append(lines, l)
+	}
+	if status = resp2.StatusCode; status != 200 || len(lines) < 4 {
+		t.Fatalf("%d %+v", status, lines)
+	}
+	for i, l := range lines[1:] {
+		if l.Done < lines[i].Done || l.Of != lines[0].Of || l.Row != nil && i+2 < len(lines) {
+			t.Errorf("%+v after %+v", l, lines[i])
+		}
+	}
+	if last := lines[len(lines)-1]; last.Done != last.Of || last.Row == nil || last.Row.Slug != "hollow-lane-sugar-room-3" {
+		t.Errorf("%+v", last)
+	}
 	var p Problem
+	if status := send("/studios/import/lines", strings.Replace(doc, `"tempC": 21`, `"tempC": 400`, 1), &p); status != 422 || p.Fields[0].Field != "kitchen.tempC" {
+		t.Errorf("%d %+v", status, p)
+	}
 	if status := send("/studios/import", strings.Replace(doc, `"tempC": 21`, `"tempC": 400`, 1), &p); status != 422 || p.Fields[0].Field != "kitchen.tempC" {
 		t.Errorf("%d %+v", status, p)
 	}

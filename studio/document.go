@@ -282,12 +282,18 @@ func (s *Service) Import(ctx context.Context, raw []byte) (StudioRow, error) {
 	if err != nil {
 		return StudioRow{}, err
 	}
+	return s.BringIn(ctx, &d, func(int, int) {})
+}
+
+// BringIn makes a new studio of a document that was read, and tells how many of its
+// rows are written by now.
+func (s *Service) BringIn(ctx context.Context, d *Document, tell func(done, of int)) (row StudioRow, err error) {
 	k := d.Kitchen
 	k.Version = 1
 	if k.Slug, err = s.freeSlug(ctx, NewKitchen(k.Name).Slug); err != nil {
 		return StudioRow{}, err
 	}
-	if err = s.Store.CreateWith(ctx, &k, func(tx Tx) error { return bringIn(tx, &d) }); err != nil {
+	if err = s.Store.CreateWith(ctx, &k, func(tx Tx) error { return bringIn(tx, d, tell) }); err != nil {
 		return StudioRow{}, err
 	}
 	s.wake(k.Slug)
@@ -310,7 +316,7 @@ func (s *Service) Replace(ctx context.Context, slug string, raw []byte) error {
 		if err := tx.SaveKitchen(&fresh); err != nil {
 			return err
 		}
-		return bringIn(tx, &d)
+		return bringIn(tx, &d, func(int, int) {})
 	})
 	if err == nil {
 		s.wake(slug)
@@ -327,12 +333,24 @@ type filling struct {
 	lots   []int64
 	orders []int64
 	ops    map[string]string
+	done   int
+	of     int
+	told   func(done, of int)
+}
+
+// count tells of rows that are written.
+func (f *filling) count(n int) {
+	f.done += n
+	f.told(f.done, f.of)
 }
 
 // bringIn writes the rows of a document into an empty studio, many at once. The
 // plan follows when they are kept.
-func bringIn(tx Tx, d *Document) error {
-	f := &filling{tx: tx, d: d, ops: map[string]string{"": ""}}
+func bringIn(tx Tx, d *Document, tell func(done, of int)) error {
+	f := &filling{tx: tx, d: d, ops: map[string]string{"": ""}, told: tell, of: len(d.Tools) + len(d.Lots) + len(d.Commissions) + len(d.Journal)}
+	for _, c := range d.Commissions {
+		f.of += len(c.Pieces) + len(c.Steps)
+	}
 	for _, write := range []func() error{f.shelves, f.commissions, f.timers, f.journal, tx.WantPlan, f.tell} {
 		if err := write(); err != nil {
 			return err
@@ -357,6 +375,7 @@ func (f *filling) shelves() error {
 		ls[i] = l.fresh()
 	}
 	err := errors.Join(f.tx.CreateTools(ts), f.tx.CreateLots(ls))
+	f.count(len(ts) + len(ls))
 	f.tools, f.lots = []int64{0}, []int64{0}
 	for _, t := range ts {
 		f.tools = append(f.tools, t.ID)
@@ -397,6 +416,7 @@ func (f *filling) commissions() error {
 	if err := f.tx.CreatePieces(ps); err != nil {
 		return err
 	}
+	f.count(len(cs) + len(ps))
 	return f.steps(ps)
 }
 
@@ -431,8 +451,17 @@ func (f *filling) steps(ps []Piece) error {
 			steps = append(steps, x)
 		}
 	}
-	return f.tx.ReplaceSteps(nil, steps)
+	for some := range slices.Chunk(steps, stepsAtOnce) {
+		if err := f.tx.ReplaceSteps(nil, some); err != nil {
+			return err
+		}
+		f.count(len(some))
+	}
+	return nil
 }
+
+// stepsAtOnce are written before it is told how far it is.
+const stepsAtOnce = 2000
 
 func (f *filling) timers() error {
 	for _, t := range f.d.Timers {
@@ -455,7 +484,9 @@ func (f *filling) journal() error {
 			es[i].CommissionID = &f.orders[e.Commission]
 		}
 	}
-	return f.tx.AddEntries(es)
+	err := f.tx.AddEntries(es)
+	f.count(len(es))
+	return err
 }
 
 func some[T any](list []T) []T {

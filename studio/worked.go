@@ -259,7 +259,7 @@ func (b *benchOf) quantity(w *worked) {
 	mk.Balls = Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
 		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
 			{"kinds in this order", fmt.Sprint(kinds)}, {"asked of each", trimmed(batch.CertaintyEach*100, 2) + " %"}, {"chance that they suffice", trimmed(batch.Probability*100, 1) + " %"}}}}
-	mk.Spares = fmt.Sprintf("%d spares: enough with %s %%", batch.Spares, trimmed(math.Floor(batch.Probability*1000)/10, 1))
+	mk.Spares = fmt.Sprintf("%s: enough with %s %%", count(batch.Spares, "spare"), trimmed(math.Floor(batch.Probability*1000)/10, 1))
 	mk.Paste = Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
 		Values: []Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}
 	w.view.Make = mk
