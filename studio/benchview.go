@@ -175,7 +175,7 @@ func (v *BenchView) told(plan *Plan, titles map[int64]string, now time.Time) {
 	}
 	sum := &plan.Summary
 	for _, l := range sum.Late {
-		v.Late = append(v.Late, l.says(titles))
+		v.Late = append(v.Late, lateSays(&l, titles))
 	}
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy = sum.Moved, sum.MovedWhy
@@ -193,19 +193,6 @@ func (v *BenchView) told(plan *Plan, titles map[int64]string, now time.Time) {
 	default:
 		v.Nothing = "Nothing waits for your hands. Take an order, or look at the line."
 	}
-}
-
-// people who work here, as the hours name them.
-func (k *Kitchen) people() []string {
-	out := []string{}
-	for _, h := range k.Hours {
-		for _, p := range h.People {
-			if !slices.Contains(out, p) {
-				out = append(out, p)
-			}
-		}
-	}
-	return out
 }
 
 // sort puts the steps where they belong: done, waiting, of this evening.

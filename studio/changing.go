@@ -133,14 +133,14 @@ func rowName(row any) (name string, commission int64) {
 	return "Kitchen", 0
 }
 
-func changeRow[T any](a *acting, n *noun[T], id int64, in ChangeIn) error {
+func changeRow[T any](a *acting, n *kind[T], id int64, in ChangeIn) error {
 	was, is, err := change(a, n, a.k, a.now, id, in)
 	name, commission := rowName(&was)
 	a.say(commission, "changed %s: %s", name, changesSay(n, reader{a.k}, &was, &is, in.Set, a.now))
 	return err
 }
 
-func buryRow[T any](a *acting, n *noun[T], id int64, back bool) error {
+func buryRow[T any](a *acting, n *kind[T], id int64, back bool) error {
 	row, err := n.get(a, id)
 	if err != nil {
 		return err

@@ -78,21 +78,6 @@ func ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
 	return d, ok
 }
 
-// onClock is when a clock on the wall shows that time. Of an hour that comes
-// twice it is the first, so that nobody is late; in an hour that is left out it
-// is the one after the gap.
-func onClock(y int, m time.Month, d, hour, minute int, zone *time.Location) time.Time {
-	t := time.Date(y, m, d, hour, minute, 0, 0, zone)
-	shows := func(t time.Time) bool { return t.Hour() == hour && t.Minute() == minute }
-	if early := t.Add(-time.Hour); shows(t) && shows(early) {
-		return early
-	}
-	if later := t.Add(time.Hour); !shows(t) && t.Hour() < hour && later.Day() == t.Day() {
-		return later
-	}
-	return t
-}
-
 // inMonths is the same day of a later month, or its last day when it is shorter.
 func inMonths(t time.Time, n int) time.Time {
 	out := t.AddDate(0, n, 0)

@@ -1,9 +1,7 @@
 package studio
 
 import (
-	"fmt"
 	"slices"
-	"strings"
 	"time"
 )
 
@@ -103,17 +101,6 @@ func Derived(steps []Step, now time.Time) []Step {
 	return out
 }
 
-// what names the pieces of a step: "Toadstool caps, part 2 of 3".
-func (s *Standing) what() string {
-	switch {
-	case s.Again:
-		return s.Name + ", again"
-	case s.Parts > 1:
-		return fmt.Sprintf("%s, part %d of %d", s.Name, s.Part, s.Parts)
-	}
-	return s.Name
-}
-
 // clocks are the timers that follow from what runs: of every wait that has
 // begun and whose next hands have not, of every mould in the freezer, and of
 // pieces that must be bent before they skin.
@@ -183,13 +170,4 @@ func pressClocks(st *Step) (out []Timer) {
 		out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.what(), StartsAt: *first, RingsAt: rings})
 	}
 	return out
-}
-
-// key is the address of a clock: a number of one's own, or the step, the kind
-// and the fill of one that follows from a step.
-func (t *Timer) key() string {
-	if t.Kind == "own" {
-		return fmt.Sprint(t.ID)
-	}
-	return strings.Join([]string{t.Op, t.Kind, fmt.Sprint(t.N)}, "~")
 }

@@ -226,10 +226,10 @@ func (d *Document) check() error {
 	if err := checkRow("kitchen", kitchenFields, k); err != nil {
 		return err
 	}
-	if err := k.checkHours(); err != nil {
+	if err := checkHours(&k); err != nil {
 		return err
 	}
-	if err := k.checkSides(); err != nil {
+	if err := checkSides(&k); err != nil {
 		return err
 	}
 	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, powders, 1, 8); err != nil {
@@ -379,7 +379,7 @@ func (d *Document) checkRest() error {
 }
 
 // checkHours refuses hours and places that no line of Kitchen would give.
-func (k *Kitchen) checkHours() error {
+func checkHours(k *Kitchen) error {
 	wrong := func(name, say string) error { return fault.New(fault.OutOfRange, "kitchen."+name, "%s", say) }
 	for _, t := range k.Trays {
 		if t.Count < 1 || t.Count > 1000 || !(t.LengthMM >= 50 && t.LengthMM <= 3000) || !(t.WidthMM >= 50 && t.WidthMM <= 3000) {

@@ -146,7 +146,7 @@ func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
 	lotNo := map[int64]int64{}
 	for _, l := range ls {
 		lotNo[l.ID] = int64(len(d.Lots) + 1)
-		d.Lots = append(d.Lots, l.document())
+		d.Lots = append(d.Lots, lotDocument(l))
 	}
 	ops := map[string]string{"": ""} // names of steps: our ids to numbers
 	for _, c := range cs {
@@ -372,7 +372,7 @@ func (f *filling) shelves() error {
 	}
 	ls := make([]Lot, len(f.d.Lots))
 	for i, l := range f.d.Lots {
-		ls[i] = l.fresh()
+		ls[i] = lotFresh(l)
 	}
 	err := errors.Join(f.tx.CreateTools(ts), f.tx.CreateLots(ls))
 	f.count(len(ts) + len(ls))

@@ -12,9 +12,7 @@ import (
 )
 
 const (
-	mostFelt    = 200
-	shownFelt   = 12
-	feltSqueeze = "squeezed"
+	shownFelt = 12
 )
 
 type feelOf struct {
@@ -31,7 +29,7 @@ var feels = []feelOf{
 }
 
 // offset is what was learnt of a lot from the outcomes of its pieces.
-func (l *Lot) offset() float64 {
+func lotOffset(l *Lot) float64 {
 	firmer, softer := 0, 0
 	for _, f := range l.Felt {
 		for _, x := range feels {
@@ -45,19 +43,6 @@ func (l *Lot) offset() float64 {
 		}
 	}
 	return paste.Learnt(firmer, softer)
-}
-
-// squeeze notes a grade with its date.
-func (l *Lot) squeeze(grade int, now time.Time) {
-	l.Grade = &grade
-	l.feel(Felt{At: now.UTC().Truncate(time.Second), Feel: feltSqueeze, Grade: grade})
-}
-
-func (l *Lot) feel(f Felt) {
-	l.Felt = append(slices.Clone(l.Felt), f)
-	if n := len(l.Felt); n > mostFelt {
-		l.Felt = l.Felt[n-mostFelt:]
-	}
 }
 
 // Feel notes what came of the pieces of a lot.
@@ -114,7 +99,7 @@ func (b *benchOf) strengthView(l *Lot) *StrengthView {
 		squeezed = paste.LotStrength(base, *l.Grade, 0) - base
 	}
 	v := &StrengthView{Figure: Figure{e, "% gum", trimmed(e, 2), &Why{Rule: b.r.say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
-		Formula: "e = strength + squeeze + learnt", Values: []Named{{"strength, " + b.r.say(from), trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(l.offset())}}}}}
+		Formula: "e = strength + squeeze + learnt", Values: []Named{{"strength, " + b.r.say(from), trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(lotOffset(l))}}}}}
 	for _, x := range feels {
 		v.Feels = append(v.Feels, Option{x.code, x.say})
 	}

@@ -109,18 +109,6 @@ func finishOrder(kind string) []string {
 	return []string{"Thin coats, each dry before the next.", "Dark spots often want a second, thicker coat."}
 }
 
-// finishes reports whether a lot can be laid over a colour: dusts, powders and
-// gels by their swatch, glazes as they are.
-func (l *Lot) finishes() bool {
-	switch l.Kind {
-	case "glaze", "pipingGel":
-		return true
-	case "petalDust", "lustreDust", "metalPowder", "gel":
-		return l.Swatch != nil
-	}
-	return false
-}
-
 // ShowFinish shows one finish over a colour.
 func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground string, passes int, spirit string) (out FinishView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {

@@ -29,38 +29,6 @@ type Break struct {
 // breakReasons in one tap.
 var breakReasons = []Option{{"tore", "tore coming out"}, {"dropped", "dropped"}, {"cracked", "cracked as it dried"}, {"snapped", "snapped in the hand"}, {"colour", "wrong colour"}, {"other", "something else"}}
 
-func (r *Run) rounds() bench.Rounds {
-	return bench.Rounds{Pieces: r.Fills, FillSec: r.FillSec, HoldSec: r.HoldSec, UnmouldSec: r.UnmouldSec, Copies: max(1, r.Copies)}
-}
-
-// move is the next movement of hands in a press.
-func (st *Step) move(now time.Time) bench.Move {
-	var done []bench.Filled
-	for _, f := range st.Fills {
-		x := bench.Filled{N: f.N, Copy: f.Copy, At: int(f.At.Unix())}
-		if f.Out != nil {
-			x.Out = new(int(f.Out.Unix()))
-		}
-		done = append(done, x)
-	}
-	return st.Planned.Run.rounds().Next(done, int(now.Unix()))
-}
-
-// out is how many pieces have come out of the mould.
-func (st *Step) out() int {
-	if st.Made != nil {
-		return *st.Made
-	}
-	return 0
-}
-
-func (st *Step) broken() (n int) {
-	for _, b := range st.Breaks {
-		n += b.Count
-	}
-	return n
-}
-
 // Overtaken is an act that came too late: what it was for is no longer so. The
 // sentence says what happened meanwhile.
 type Overtaken struct{ Say string }

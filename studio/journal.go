@@ -221,21 +221,6 @@ func (e *Entry) movesPlan() bool {
 	return false
 }
 
-// personAt is who is at the bench, as the hours say.
-func (k *Kitchen) personAt(now time.Time) string {
-	for _, w := range k.openHours(now.Add(-24*time.Hour), now.Add(24*time.Hour)) {
-		if !w.start.After(now) && w.end.After(now) && len(w.names) > 0 {
-			return w.names[0]
-		}
-	}
-	for _, h := range k.Hours {
-		if len(h.People) > 0 {
-			return h.People[0]
-		}
-	}
-	return "Somebody"
-}
-
 // recorder notes each row that is made or saved through it.
 type recorder struct {
 	Tx
@@ -243,7 +228,7 @@ type recorder struct {
 }
 
 // kept runs a save between two looks at the row and notes what it changed.
-func kept[T any](r *recorder, noun, op string, id int64, version func(*T) int64, get func() (T, error), save func() error) error {
+func kept[T any](r *recorder, of, op string, id int64, version func(*T) int64, get func() (T, error), save func() error) error {
 	before, err := get()
 	if err != nil {
 		return err
@@ -255,7 +240,7 @@ func kept[T any](r *recorder, noun, op string, id int64, version func(*T) int64,
 	if err != nil {
 		return err
 	}
-	return r.changed(Touched{Noun: noun, ID: id, Op: op, From: version(&before), To: version(&after)}, before, after)
+	return r.changed(Touched{Noun: of, ID: id, Op: op, From: version(&before), To: version(&after)}, before, after)
 }
 
 // changed notes a row before and after; one that is saved twice keeps its first
@@ -290,8 +275,8 @@ func (r *recorder) changed(t Touched, before, after any) error {
 }
 
 // made notes a new row.
-func (r *recorder) made(noun string, id, version int64) {
-	r.rows = append(r.rows, Touched{Noun: noun, ID: id, To: version, Made: true})
+func (r *recorder) made(of string, id, version int64) {
+	r.rows = append(r.rows, Touched{Noun: of, ID: id, To: version, Made: true})
 }
 
 func versionOf[T any](v func(*T) *int64) func(*T) int64 { return func(x *T) int64 { return *v(x) } }
@@ -352,14 +337,14 @@ type stepFacts struct {
 	version                  int64
 }
 
-func (st *Step) facts() stepFacts {
+func factsOf(st *Step) stepFacts {
 	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Version}
 }
 
 func (r *recorder) SaveStep(st *Step) error {
 	get := func() (stepFacts, error) {
 		now, err := r.Tx.Step(st.Op)
-		return now.facts(), err
+		return factsOf(&now), err
 	}
 	return kept(r, "step", st.Op, 0, func(f *stepFacts) int64 { return f.version }, get, func() error { return r.Tx.SaveStep(st) })
 }
@@ -423,7 +408,7 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 	if !st.Attended { // a line of before, when waits were kept as facts
 		return "", nil
 	}
-	f := st.facts()
+	f := factsOf(&st)
 	if since, err = putBack(&f, t, a.now); err != nil || since != "" {
 		return since, err
 	}
@@ -433,8 +418,8 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 
 // usedSince reports whether somebody did something to a row after it was made,
 // but taking that back and doing it again.
-func (a *acting) usedSince(noun string, t *Touched) (bool, error) {
-	es, err := a.EntriesSince(noun, t.ID, t.To)
+func (a *acting) usedSince(of string, t *Touched) (bool, error) {
+	es, err := a.EntriesSince(of, t.ID, t.To)
 	return slices.ContainsFunc(es, func(e Entry) bool { return e.Kind == "did" && !e.Undone }), err
 }
 
@@ -455,7 +440,7 @@ func (a *acting) revertTimer(t *Touched) (since string, err error) {
 }
 
 // revertOne puts one row back, through the guards of a change by hand.
-func revertOne[T any](a *acting, n *noun[T], t *Touched) (since string, err error) {
+func revertOne[T any](a *acting, n *kind[T], t *Touched) (since string, err error) {
 	row, err := n.get(a, t.ID)
 	if err != nil {
 		return "", err
@@ -667,7 +652,7 @@ func shortText(s string) string {
 }
 
 // changesSay puts a change of fields into words.
-func changesSay[T any](n *noun[T], r reader, was, is *T, set map[string]string, now time.Time) string {
+func changesSay[T any](n *kind[T], r reader, was, is *T, set map[string]string, now time.Time) string {
 	var out []string
 	for _, f := range n.fields {
 		if _, ok := set[f.name]; !ok {

@@ -223,7 +223,7 @@ func (v *LineView) plan(sum *Summary, cs []Commission, steps []Step, commission 
 	titles := titlesOf(cs)
 	for _, l := range sum.Late {
 		if commission == 0 || l.CommissionID == commission {
-			v.Late = append(v.Late, l.says(titles))
+			v.Late = append(v.Late, lateSays(&l, titles))
 		}
 	}
 	for _, l := range sum.LeftOut {
@@ -247,7 +247,7 @@ func titlesOf(cs []Commission) map[int64]string {
 	return out
 }
 
-func (l *LateLine) says(titles map[int64]string) string {
+func lateSays(l *LateLine, titles map[int64]string) string {
 	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], SayMinutes(l.Minutes), l.By)
 }
 

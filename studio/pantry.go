@@ -80,7 +80,7 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 	switch {
 	case k.shelf == shelfDough && l.Kind != "marzipan":
 		most = paste.DoughUseFirstDays
-	case l.shelf() == shelfLeft:
+	case shelfOf(l) == shelfLeft:
 		most = paste.LeftoverUseFirstDays
 	case k.shelf == shelfPaste:
 		most = paste.PasteUseFirstDays
@@ -100,14 +100,14 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 
 func (b *benchOf) shelfLot(l *Lot) ShelfLot {
 	r := b.r
-	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: l.asks(r), Finish: l.finishes()}
+	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.finishes()}
 	k, _ := kindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch
-	} else if s := l.shelf(); s == shelfPaste {
+	} else if s := shelfOf(l); s == shelfPaste {
 		v.Swatch = "#F7F2E6"
 	}
-	if l.shelf() != shelfLeft { // a tub was never a pack
+	if shelfOf(l) != shelfLeft { // a tub was never a pack
 		v.Full = math.Min(1, l.MassG/packOf(l))
 	}
 	v.Says = append(v.Says, r.say(k.say))
@@ -167,7 +167,7 @@ func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err 
 		for _, name := range shelves {
 			sh := Shelf{Name: b.r.say(name), Lots: []ShelfLot{}}
 			for i := range b.lots {
-				if l := &b.lots[i]; l.shelf() == name {
+				if l := &b.lots[i]; shelfOf(l) == name {
 					sh.Lots = append(sh.Lots, b.shelfLot(l))
 					if l.OwesG > enough {
 						out.Asks++

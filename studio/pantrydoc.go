@@ -33,7 +33,7 @@ const (
 )
 
 // document is a lot as a document holds it: without our numbers.
-func (l Lot) document() Lot {
+func lotDocument(l Lot) Lot {
 	l.ID, l.Version = 0, 0
 	utc(&l.OpenedOn, &l.BestBefore)
 	l.Felt, l.Mixes = slices.Clone(some(l.Felt)), slices.Clone(some(l.Mixes))
@@ -47,7 +47,7 @@ func (l Lot) document() Lot {
 }
 
 // fresh is a lot of a document, ready to be made.
-func (l Lot) fresh() Lot {
+func lotFresh(l Lot) Lot {
 	l.ID, l.Version, l.DeletedAt = 0, 1, nil
 	l.Allergens, l.Felt, l.Mixes = some(l.Allergens), some(l.Felt), some(l.Mixes)
 	return l
@@ -130,7 +130,7 @@ func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte
 		if kind == "json" {
 			d := PantryDocument{PantryFormat, []Lot{}}
 			for _, l := range ls {
-				d.Lots = append(d.Lots, l.document())
+				d.Lots = append(d.Lots, lotDocument(l))
 			}
 			var b bytes.Buffer
 			e := json.NewEncoder(&b)
@@ -306,7 +306,7 @@ func readPantryJSON(r reader, raw []byte) (good []Lot, bad []BadRow, err error) 
 			bad = append(bad, BadRow{i + 1, "", fmt.Sprintf("It cannot be read: %v.", err)})
 			continue
 		}
-		l = l.fresh()
+		l = lotFresh(l)
 		if math.IsNaN(l.MassG) || l.MassG < 0 {
 			bad = append(bad, BadRow{i + 1, "massG", "A mass is not below nothing."})
 			continue

@@ -307,7 +307,7 @@ func (b *benchOf) commission(ctx context.Context, c *Commission, ps []Piece, ste
 	if t, ok := beginBy(steps, c.ID, b.now); ok {
 		v.BeginBy = SayTime(t, b.now)
 	}
-	v.Says = c.says(b.r)
+	v.Says = commissionSays(c, b.r)
 	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
 	for i := range ps {
 		if err := ctx.Err(); err != nil {
@@ -328,7 +328,7 @@ func (b *benchOf) commission(ctx context.Context, c *Commission, ps []Piece, ste
 }
 
 // says what the commission goes on, in a few words.
-func (c *Commission) says(r reader) string {
+func commissionSays(c *Commission, r reader) string {
 	var parts []string
 	switch c.Carrier {
 	case "tiers":

@@ -9,8 +9,8 @@ import (
 	"dustyfern/craft/fault"
 )
 
-// noun is what a generic row of the studio needs to be changed.
-type noun[T any] struct {
+// kind is what a generic row of the studio needs to be changed.
+type kind[T any] struct {
 	name   string
 	fields []*field[T]
 	get    func(Tx, int64) (T, error)
@@ -24,10 +24,10 @@ type noun[T any] struct {
 }
 
 var (
-	kitchens = noun[Kitchen]{name: "kitchen", fields: kitchenFields,
+	kitchens = kind[Kitchen]{name: "kitchen", fields: kitchenFields,
 		get: func(tx Tx, _ int64) (Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
 		id: func(k *Kitchen) *int64 { return &k.ID }, ver: func(k *Kitchen) *int64 { return &k.Version }, gone: func(*Kitchen) **time.Time { return new(*time.Time) }}
-	tools = noun[Tool]{name: "tool", fields: toolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
+	tools = kind[Tool]{name: "tool", fields: toolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
 		id: func(t *Tool) *int64 { return &t.ID }, ver: func(t *Tool) *int64 { return &t.Version }, gone: func(t *Tool) **time.Time { return &t.DeletedAt },
 		check: func(_ Tx, t *Tool) error {
 			if t.Shape == "sheet" && t.DepthMM > 12 {
@@ -35,9 +35,9 @@ var (
 			}
 			return nil
 		}}
-	lots = noun[Lot]{name: "lot", fields: lotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
+	lots = kind[Lot]{name: "lot", fields: lotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
 		id: func(l *Lot) *int64 { return &l.ID }, ver: func(l *Lot) *int64 { return &l.Version }, gone: func(l *Lot) **time.Time { return &l.DeletedAt }}
-	commissions = noun[Commission]{name: "commission", fields: commissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
+	commissions = kind[Commission]{name: "commission", fields: commissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
 		id: func(c *Commission) *int64 { return &c.ID }, ver: func(c *Commission) *int64 { return &c.Version }, gone: func(c *Commission) **time.Time { return &c.DeletedAt },
 		check: func(_ Tx, c *Commission) error {
 			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
@@ -45,7 +45,7 @@ var (
 			}
 			return nil
 		}}
-	pieces = noun[Piece]{name: "piece", fields: slices.Concat(pieceFields, pasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
+	pieces = kind[Piece]{name: "piece", fields: slices.Concat(pieceFields, pasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
 		id: func(p *Piece) *int64 { return &p.ID }, ver: func(p *Piece) *int64 { return &p.Version }, gone: func(p *Piece) **time.Time { return &p.DeletedAt },
 		check: checkPiece}
 )
@@ -91,7 +91,7 @@ func checkPiece(tx Tx, p *Piece) error {
 
 // change applies a change to one row: other fields merge, the same field that
 // somebody has changed since meets a Conflict.
-func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
+func change[T any](tx Tx, n *kind[T], k *Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
 	if row, err = n.get(tx, id); err != nil {
 		return was, row, err
 	}
@@ -125,7 +125,7 @@ func change[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, id int64, in Ch
 
 // clashes compares a change with what became of the row since the version that
 // it was made from: nil when they merge.
-func clashes[T any](tx Tx, n *noun[T], r reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
+func clashes[T any](tx Tx, n *kind[T], r reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
 	base, err := rowAt(tx, n, id, in.Version, row)
 	if err != nil {
 		return nil, err
@@ -148,7 +148,7 @@ func clashes[T any](tx Tx, n *noun[T], r reader, now time.Time, id int64, row *T
 }
 
 // create makes a row of texts; what is not said keeps the starting value.
-func create[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, row *T, set map[string]string) error {
+func create[T any](tx Tx, n *kind[T], k *Kitchen, now time.Time, row *T, set map[string]string) error {
 	full := map[string]string{}
 	for name, text := range set {
 		full[name] = text
@@ -170,7 +170,7 @@ func create[T any](tx Tx, n *noun[T], k *Kitchen, now time.Time, row *T, set map
 }
 
 // bury deletes a row so that it can come back, or brings it back.
-func bury[T any](tx Tx, n *noun[T], now time.Time, row *T, back bool) error {
+func bury[T any](tx Tx, n *kind[T], now time.Time, row *T, back bool) error {
 	at := n.gone(row)
 	if back == (*at == nil) {
 		return nil // a repeat does nothing

@@ -47,7 +47,7 @@ var schoolQuestions = []SchoolView{
 }
 
 // Schools lists the questions with this studio's side.
-func (k *Kitchen) schoolViews(r reader, only ...string) []SchoolView {
+func schoolViews(k *Kitchen, r reader, only ...string) []SchoolView {
 	out := []SchoolView{}
 	for _, q := range schoolQuestions {
 		if len(only) > 0 && !slices.Contains(only, q.Code) {
@@ -71,7 +71,7 @@ func (k *Kitchen) schoolViews(r reader, only ...string) []SchoolView {
 // SchoolsOf shows all the questions.
 func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []SchoolView, err error) {
 	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
-		out = k.schoolViews(reader{k})
+		out = schoolViews(k, reader{k})
 		return nil
 	})
 	return out, err
@@ -105,7 +105,7 @@ func (s *Service) TakeSide(ctx context.Context, slug, question, side string) err
 }
 
 // checkSides refuses sides of a document that nobody could have taken.
-func (k *Kitchen) checkSides() error {
+func checkSides(k *Kitchen) error {
 	for code, side := range k.Sides {
 		known := slices.ContainsFunc(schoolQuestions, func(q SchoolView) bool {
 			return q.Code == code && slices.ContainsFunc(q.Sides, func(w SchoolWay) bool { return w.Code == side })
@@ -132,7 +132,7 @@ func (b *benchOf) sidesOf(w *worked) []SchoolView {
 	if len(codes) == 0 {
 		return []SchoolView{}
 	}
-	return b.k.schoolViews(b.r, codes...)
+	return schoolViews(b.k, b.r, codes...)
 }
 
 // sidePeg is the strength of a rose or of a mouthful by the side that this

@@ -78,17 +78,12 @@ func kindOptions() []Option {
 }
 
 // shelf says where a lot stands.
-func (l *Lot) shelf() string {
+func shelfOf(l *Lot) string {
 	k, _ := kindOf(l.Kind)
 	if k.shelf == shelfPaste && (l.Leftover || l.Swatch != nil) {
 		return shelfLeft
 	}
 	return k.shelf
-}
-
-func (l *Lot) sugar() bool {
-	k, ok := paste.KindOf(l.Kind)
-	return ok && !k.FatSet
 }
 
 // readStock takes an amount as people write it: spoons and millilitres go
@@ -240,13 +235,6 @@ func (a *acting) trimmings(press *Step, c chain) error {
 	return a.CreateLot(&tub)
 }
 
-func (s *Step) pieceG() float64 {
-	if s.Planned.Run == nil {
-		return 0
-	}
-	return s.Planned.Run.BallG
-}
-
 func earlier(a, b *time.Time) *time.Time {
 	if a == nil || b != nil && b.Before(*a) {
 		return b
@@ -356,7 +344,7 @@ func (b *benchOf) powderLot() *Lot {
 }
 
 // asks is what the pantry wants to know about a lot.
-func (l *Lot) asks(r reader) string {
+func lotAsks(l *Lot, r reader) string {
 	if l.OwesG <= enough {
 		return ""
 	}
@@ -368,15 +356,6 @@ var countedUnits = options("sachet", "sachet", "packet", "packet", "stick", "sti
 
 // powders are what people take by the spoon, as they write them, by kind.
 var powders = options("cmc", "CMC", "tragacanth", "tragacanth", "cornflour", "cornflour", "icingSugar", "icing sugar")
-
-// spoonOf is the grams in a level teaspoon of this kitchen, nil when nobody has
-// weighed one.
-func (k *Kitchen) spoonOf(kind string) *float64 {
-	if g, ok := k.SpoonGrams[kind]; ok {
-		return &g
-	}
-	return nil
-}
 
 // readGrams reads lines such as "sachet 11 g" for the things that choices names.
 func readGrams(name, text string, choices []Option, lo, hi float64) (UnitGrams, error) {

@@ -105,8 +105,8 @@ type Tx interface {
 	AddEntry(e *Entry) error
 	AddEntries(es []Entry) error
 	Entry(id int64) (Entry, error)
-	Entries(commission, before int64, most int) ([]Entry, error)  // newest first; commission 0: of the studio
-	EntriesSince(noun string, id, version int64) ([]Entry, error) // that changed a row after a version, newest first
+	Entries(commission, before int64, most int) ([]Entry, error) // newest first; commission 0: of the studio
+	EntriesSince(of string, id, version int64) ([]Entry, error)  // that changed a row after a version, newest first
 	LastEntry(which string) (Entry, error)
 	SetUndone(id int64, undone bool) error
 	EntryOf(act string) (Entry, error) // by the sender's number

@@ -74,15 +74,6 @@ func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *Kitch
 	return err
 }
 
-// due reports whether a planned start has gone by unmarked, or the plan comes
-// from a clock that was ahead of this one.
-func (p *Plan) due(now time.Time) bool {
-	return p.Summary.DueAt != nil && now.After(*p.Summary.DueAt) || p.MadeAt.After(now.Add(aheadAtMost))
-}
-
-// aheadAtMost is how far from the future a plan may be before it is made anew.
-const aheadAtMost = time.Minute
-
 func (s *Service) wake(slug string) {
 	if s.Wake != nil {
 		s.Wake(slug)

@@ -14,25 +14,6 @@ import (
 	"dustyfern/craft/measure"
 )
 
-// Timer is a clock of one's own, or the answer to one that follows from a step:
-// those are never kept themselves.
-type Timer struct {
-	ID           int64      `json:"id,omitempty"`
-	Version      int64      `json:"version,omitempty"`
-	DeletedAt    *time.Time `json:"deletedAt,omitempty"`
-	CommissionID *int64     `json:"commissionId,omitempty"`
-	Op           string     `json:"op"`
-	Kind         string     `json:"kind"` // rest freezer dew open touch lift join own
-	N            int        `json:"n"`
-	Says         string     `json:"says"`
-	StartsAt     time.Time  `json:"startsAt"`
-	RingsAt      time.Time  `json:"ringsAt"`
-	AnsweredAt   *time.Time `json:"answeredAt,omitempty"`
-}
-
-// clockKinds are the clocks that follow from steps.
-var clockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "join"}
-
 // TimerView is a running timer; the browser counts down to Rings by the
 // server's clock.
 type TimerView struct {

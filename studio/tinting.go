@@ -4,7 +4,6 @@ import (
 	"fmt"
 	"math"
 	"slices"
-	"strings"
 	"sync"
 
 	"dustyfern/craft/caution"
@@ -85,33 +84,6 @@ type gelPart struct {
 	grams float64
 }
 
-// ratio is how strong a bottle is against its swatch: the geometric mean of the
-// latest mixes, and within which factor it is known.
-func (l *Lot) ratio() (mean, band float64, n int) {
-	const latest, unknown, eye = 5, 0.25, 0.08 // eye: one look compared with another; assumed
-	mixes := l.Mixes
-	if len(mixes) > latest {
-		mixes = mixes[len(mixes)-latest:]
-	}
-	n = len(mixes)
-	if n == 0 {
-		return 1, unknown, 0
-	}
-	sum, squares := 0.0, 0.0
-	for _, m := range mixes {
-		sum += math.Log(m.Ratio)
-	}
-	for _, m := range mixes {
-		d := math.Log(m.Ratio) - sum/float64(n)
-		squares += d * d
-	}
-	spread := unknown / 2
-	if n > 1 {
-		spread = math.Sqrt(squares / float64(n-1))
-	}
-	return math.Exp(sum / float64(n)), math.Max(eye, spread) / math.Sqrt(float64(n)), n
-}
-
 // gelOfLot is a bottle as colour sees it.
 func gelOfLot(l *Lot) (colour.Gel, error) {
 	g, err := colour.GelOf(*l.Swatch)
@@ -127,18 +99,6 @@ func gelOfLot(l *Lot) (colour.Gel, error) {
 	}
 	mean, _, _ := l.ratio()
 	return g.Named(l.gelName(), mean, deepening, half), nil
-}
-
-// gelName is what a bottle is called in a recipe: two may have one name.
-func (l *Lot) gelName() string { return fmt.Sprint(l.ID) }
-
-// lotsKey is the address of a set of bottles; "" for none.
-func lotsKey(ids []int64) string {
-	var out []string
-	for _, id := range ids {
-		out = append(out, fmt.Sprint(id))
-	}
-	return strings.Join(out, "+")
 }
 
 // lotName is what a lot is called, also one that is used up.

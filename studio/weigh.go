@@ -3,7 +3,6 @@ package studio
 import (
 	"context"
 	"fmt"
-	"math"
 	"slices"
 	"time"
 
@@ -18,12 +17,6 @@ type Weight struct {
 	Grams   *float64 // nil while it moves
 	Settled *float64 // three readings agree: it may be kept
 	Why     string   // why there is none
-}
-
-// Weighing is a piece that was weighed.
-type Weighing struct {
-	At    time.Time `json:"at"`
-	Grams float64   `json:"grams"`
 }
 
 // WeightView is the scale as the bench shows it, beside what is aimed at.
@@ -46,23 +39,7 @@ type WeightView struct {
 // mostWeighings are kept of a mould, the latest.
 const mostWeighings = 50
 
-// weighed is the mean and the spread (standard deviation) of the weighings of a
-// mould.
-func (t *Tool) weighed() (mean, spread float64) {
-	n := float64(len(t.Weighings))
-	for _, w := range t.Weighings {
-		mean += w.Grams / n
-	}
-	for _, w := range t.Weighings {
-		spread += (w.Grams - mean) * (w.Grams - mean)
-	}
-	if n > 1 {
-		spread = math.Sqrt(spread / (n - 1))
-	}
-	return mean, spread
-}
-
-func (t *Tool) weighedSays(r reader) string {
+func weighedSays(t *Tool, r reader) string {
 	n := len(t.Weighings)
 	if n == 0 {
 		return ""
@@ -118,7 +95,7 @@ func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 		if err != nil {
 			return err
 		}
-		aim.mould, aim.weighed = m.Name, m.weighedSays(reader{k})
+		aim.mould, aim.weighed = m.Name, weighedSays(m, reader{k})
 		if mk := w.view.Make; mk != nil {
 			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.batch.LowG, w.batch.HighG
 			aim.says = fmt.Sprintf("%s, %s", mk.Ball.Text, mk.Tolerance)

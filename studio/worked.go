@@ -99,7 +99,7 @@ func lotStrength(l *Lot) float64 {
 	if l.StrengthPercent != nil {
 		k.Strength = *l.StrengthPercent
 	}
-	return paste.LotStrength(k.Strength, grade, l.offset())
+	return paste.LotStrength(k.Strength, grade, lotOffset(l))
 }
 
 // work computes a piece from end to end; what cannot be computed yet is said
@@ -269,7 +269,7 @@ func weighedOf(m *Tool, r reader) string {
 	if m == nil {
 		return ""
 	}
-	return m.weighedSays(r)
+	return weighedSays(m, r)
 }
 
 func measureStep(g, step float64) string {

@@ -1,0 +1,139 @@
+package studio
+
+import (
+	"slices"
+	"sort"
+	"strconv"
+	"strings"
+	"time"
+)
+
+type stretch struct {
+	id, day    string
+	start, end time.Time
+	people     int
+	names      []string
+	preferred  bool
+}
+
+func clockOn(day time.Time, clock string, zone *time.Location) time.Time {
+	h, m, _ := strings.Cut(clock, ":")
+	hh, _ := strconv.Atoi(h)
+	mm, _ := strconv.Atoi(m)
+	if hh == 24 { // the end of the day
+		day, hh = day.AddDate(0, 0, 1), 0
+	}
+	return onClock(day.Year(), day.Month(), day.Day(), hh, mm, zone)
+}
+
+// onClock is when a clock on the wall shows that time. Of an hour that comes
+// twice it is the first, so that nobody is late; in an hour that is left out it
+// is the one after the gap.
+func onClock(y int, m time.Month, d, hour, minute int, zone *time.Location) time.Time {
+	t := time.Date(y, m, d, hour, minute, 0, 0, zone)
+	shows := func(t time.Time) bool { return t.Hour() == hour && t.Minute() == minute }
+	if early := t.Add(-time.Hour); shows(t) && shows(early) {
+		return early
+	}
+	if later := t.Add(time.Hour); !shows(t) && t.Hour() < hour && later.Day() == t.Day() {
+		return later
+	}
+	return t
+}
+
+// openHours turns weekly hours and exceptions into concrete stretches from one
+// instant to another, so that summer time is inside them already.
+func (k *Kitchen) openHours(from, to time.Time) []stretch {
+	zone := k.zone()
+	var out []stretch
+	first := from.In(zone)
+	// days are counted where none is ever left out or doubled
+	for day := time.Date(first.Year(), first.Month(), first.Day(), 0, 0, 0, 0, time.UTC); ; day = day.AddDate(0, 0, 1) {
+		noon := time.Date(day.Year(), day.Month(), day.Day(), 12, 0, 0, 0, zone)
+		if !noon.Before(to.Add(24 * time.Hour)) {
+			break
+		}
+		date := day.Format(time.DateOnly)
+		if noon.Format(time.DateOnly) != date {
+			continue // the zone has skipped it
+		}
+		today := []Hours{}
+		for _, h := range k.Hours {
+			if h.Weekday == day.Weekday() {
+				today = append(today, h)
+			}
+		}
+		for _, x := range k.Exceptions {
+			if x.Date == date {
+				today = x.Open
+			}
+		}
+		for _, h := range today {
+			s := stretch{day: date, people: max(1, len(h.People)), names: h.People, preferred: !h.Unwelcome, start: clockOn(day, h.From, zone), end: clockOn(day, h.To, zone)}
+			if !s.start.Before(to) {
+				continue
+			}
+			if s.start.Before(from) {
+				s.start = from
+			}
+			if s.end.Sub(s.start) >= 5*time.Minute {
+				s.id = "w" + s.end.Format("20060102-1504")
+				out = append(out, s)
+			}
+		}
+	}
+	sort.Slice(out, func(i, j int) bool { return out[i].start.Before(out[j].start) })
+	kept := out[:0]
+	for _, s := range out { // an exception may overlap nothing, but two of one date may
+		if n := len(kept); n > 0 && s.start.Before(kept[n-1].end) {
+			continue
+		}
+		kept = append(kept, s)
+	}
+	return kept
+}
+
+func (k *Kitchen) zone() *time.Location {
+	z, err := time.LoadLocation(k.TimeZone)
+	if err != nil {
+		return time.UTC
+	}
+	return z
+}
+
+// people who work here, as the hours name them.
+func (k *Kitchen) people() []string {
+	out := []string{}
+	for _, h := range k.Hours {
+		for _, p := range h.People {
+			if !slices.Contains(out, p) {
+				out = append(out, p)
+			}
+		}
+	}
+	return out
+}
+
+// personAt is who is at the bench, as the hours say.
+func (k *Kitchen) personAt(now time.Time) string {
+	for _, w := range k.openHours(now.Add(-24*time.Hour), now.Add(24*time.Hour)) {
+		if !w.start.After(now) && w.end.After(now) && len(w.names) > 0 {
+			return w.names[0]
+		}
+	}
+	for _, h := range k.Hours {
+		if len(h.People) > 0 {
+			return h.People[0]
+		}
+	}
+	return "Somebody"
+}
+
+// spoonOf is the grams in a level teaspoon of this kitchen, nil when nobody has
+// weighed one.
+func (k *Kitchen) spoonOf(kind string) *float64 {
+	if g, ok := k.SpoonGrams[kind]; ok {
+		return &g
+	}
+	return nil
+}

@@ -1,0 +1,85 @@
+package studio
+
+import (
+	"dustyfern/craft/paste"
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"time"
+)
+
+// What is kept of the squeezes of a lot, and how one is marked.
+const (
+	mostFelt    = 200
+	feltSqueeze = "squeezed"
+)
+
+// finishes reports whether a lot can be laid over a colour: dusts, powders and
+// gels by their swatch, glazes as they are.
+func (l *Lot) finishes() bool {
+	switch l.Kind {
+	case "glaze", "pipingGel":
+		return true
+	case "petalDust", "lustreDust", "metalPowder", "gel":
+		return l.Swatch != nil
+	}
+	return false
+}
+
+// gelName is what a bottle is called in a recipe: two may have one name.
+func (l *Lot) gelName() string { return fmt.Sprint(l.ID) }
+
+// lotsKey is the address of a set of bottles; "" for none.
+func lotsKey(ids []int64) string {
+	var out []string
+	for _, id := range ids {
+		out = append(out, fmt.Sprint(id))
+	}
+	return strings.Join(out, "+")
+}
+
+// ratio is how strong a bottle is against its swatch: the geometric mean of the
+// latest mixes, and within which factor it is known.
+func (l *Lot) ratio() (mean, band float64, n int) {
+	const latest, unknown, eye = 5, 0.25, 0.08 // eye: one look compared with another; assumed
+	mixes := l.Mixes
+	if len(mixes) > latest {
+		mixes = mixes[len(mixes)-latest:]
+	}
+	n = len(mixes)
+	if n == 0 {
+		return 1, unknown, 0
+	}
+	sum, squares := 0.0, 0.0
+	for _, m := range mixes {
+		sum += math.Log(m.Ratio)
+	}
+	for _, m := range mixes {
+		d := math.Log(m.Ratio) - sum/float64(n)
+		squares += d * d
+	}
+	spread := unknown / 2
+	if n > 1 {
+		spread = math.Sqrt(squares / float64(n-1))
+	}
+	return math.Exp(sum / float64(n)), math.Max(eye, spread) / math.Sqrt(float64(n)), n
+}
+
+func (l *Lot) sugar() bool {
+	k, ok := paste.KindOf(l.Kind)
+	return ok && !k.FatSet
+}
+
+func (l *Lot) feel(f Felt) {
+	l.Felt = append(slices.Clone(l.Felt), f)
+	if n := len(l.Felt); n > mostFelt {
+		l.Felt = l.Felt[n-mostFelt:]
+	}
+}
+
+// squeeze notes a grade with its date.
+func (l *Lot) squeeze(grade int, now time.Time) {
+	l.Grade = &grade
+	l.feel(Felt{At: now.UTC().Truncate(time.Second), Feel: feltSqueeze, Grade: grade})
+}

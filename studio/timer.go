@@ -1,0 +1,35 @@
+package studio
+
+import (
+	"fmt"
+	"strings"
+	"time"
+)
+
+// Timer is a clock of one's own, or the answer to one that follows from a step:
+// those are never kept themselves.
+type Timer struct {
+	ID           int64      `json:"id,omitempty"`
+	Version      int64      `json:"version,omitempty"`
+	DeletedAt    *time.Time `json:"deletedAt,omitempty"`
+	CommissionID *int64     `json:"commissionId,omitempty"`
+	Op           string     `json:"op"`
+	Kind         string     `json:"kind"` // rest freezer dew open touch lift join own
+	N            int        `json:"n"`
+	Says         string     `json:"says"`
+	StartsAt     time.Time  `json:"startsAt"`
+	RingsAt      time.Time  `json:"ringsAt"`
+	AnsweredAt   *time.Time `json:"answeredAt,omitempty"`
+}
+
+// key is the address of a clock: a number of one's own, or the step, the kind
+// and the fill of one that follows from a step.
+func (t *Timer) key() string {
+	if t.Kind == "own" {
+		return fmt.Sprint(t.ID)
+	}
+	return strings.Join([]string{t.Op, t.Kind, fmt.Sprint(t.N)}, "~")
+}
+
+// clockKinds are the clocks that follow from steps.
+var clockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "join"}
