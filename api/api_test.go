@@ -23,6 +23,7 @@ import (
 	"dustyfern/store"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
@@ -575,7 +576,7 @@ func TestEveryFigureHasItsReason(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
 	for _, p := range h.pieces() {
-		figures := []*studio.Figure{&p.Make.Ball, &p.Make.Balls, &p.Make.Paste, p.Make.Rounds, p.Make.Bench, p.Make.Waiting, p.Paste.Peg}
+		figures := []*noun.Figure{&p.Make.Ball, &p.Make.Balls, &p.Make.Paste, p.Make.Rounds, p.Make.Bench, p.Make.Waiting, p.Paste.Peg}
 		for i := range p.Paste.Mix {
 			figures = append(figures, &p.Paste.Mix[i].Grams)
 		}

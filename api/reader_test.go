@@ -19,6 +19,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 func (h *house) kitchen(s set) studio.KitchenView {
@@ -148,7 +149,7 @@ func TestTwoPeopleAndOneFreezerAreNeverOverbooked(t *testing.T) {
 	}
 	var chilled []stretch
 	for _, s := range h.steps() {
-		if s.Kind == "press" && s.ActualStart == nil && slices.ContainsFunc(s.Figures, func(f studio.Figure) bool { return f.Unit == "in the freezer" }) {
+		if s.Kind == "press" && s.ActualStart == nil && slices.ContainsFunc(s.Figures, func(f noun.Figure) bool { return f.Unit == "in the freezer" }) {
 			chilled = append(chilled, stretch{s.Start, s.End, s.Title})
 		}
 		if s.Planned.NotLater == "" && s.ActualStart == nil {

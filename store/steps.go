@@ -5,20 +5,21 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
-func stepOf(r *stepRow) studio.Step    { return r.Step }
-func timerOf(r *timerRow) studio.Timer { return r.Timer }
+func stepOf(r *stepRow) noun.Step    { return r.Step }
+func timerOf(r *timerRow) noun.Timer { return r.Timer }
 
-func (t *tx) Steps(commission int64) ([]studio.Step, error) {
+func (t *tx) Steps(commission int64) ([]noun.Step, error) {
 	return list(t.db.Where("commission_id = ?", commission).Order("coalesce(actual_start, planned_start), id"), stepOf)
 }
 
-func (t *tx) AllSteps() ([]studio.Step, error) {
+func (t *tx) AllSteps() ([]noun.Step, error) {
 	return list(t.db.Order("commission_id, coalesce(actual_start, planned_start), id"), stepOf)
 }
 
-func (t *tx) StepsNamed(ops []string) ([]studio.Step, error) {
+func (t *tx) StepsNamed(ops []string) ([]noun.Step, error) {
 	if len(ops) == 0 {
 		return nil, nil
 	}
@@ -35,19 +36,19 @@ const near = `WITH todo AS (
 )
 SELECT * FROM steps WHERE batch IN (SELECT batch FROM todo UNION SELECT batch FROM begun) AND ` + openOnes + ` ORDER BY coalesce(actual_start, planned_start), id`
 
-func (t *tx) StepsNear(most int) ([]studio.Step, error) {
+func (t *tx) StepsNear(most int) ([]noun.Step, error) {
 	var rows []stepRow
 	if err := t.db.Raw(near, most).Scan(&rows).Error; err != nil {
 		return nil, err
 	}
-	out := make([]studio.Step, len(rows))
+	out := make([]noun.Step, len(rows))
 	for i := range rows {
 		out[i] = rows[i].Step
 	}
 	return out, nil
 }
 
-func (t *tx) StepsDone(most int) ([]studio.Step, error) {
+func (t *tx) StepsDone(most int) ([]noun.Step, error) {
 	return list(t.db.Where("attended AND actual_end IS NOT NULL AND "+openOnes).Order("actual_end DESC, id DESC").Limit(most), stepOf)
 }
 
@@ -61,7 +62,7 @@ const (
 )
 
 // few reads steps as far as bare says, and thin when more is wanted.
-func (t *tx) few(more bool, where string, args ...any) ([]studio.Step, error) {
+func (t *tx) few(more bool, where string, args ...any) ([]noun.Step, error) {
 	from := " FROM steps s"
 	if more {
 		from = thin
@@ -71,9 +72,9 @@ func (t *tx) few(more bool, where string, args ...any) ([]studio.Step, error) {
 		return nil, err
 	}
 	defer rows.Close()
-	var out []studio.Step
+	var out []noun.Step
 	for rows.Next() {
-		var s studio.Step
+		var s noun.Step
 		var piece sql.NullInt64
 		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest}
 		if more {
@@ -90,36 +91,36 @@ func (t *tx) few(more bool, where string, args ...any) ([]studio.Step, error) {
 	return out, rows.Err()
 }
 
-func (t *tx) ThinSteps() ([]studio.Step, error) { return t.few(true, "s."+openOnes) }
+func (t *tx) ThinSteps() ([]noun.Step, error) { return t.few(true, "s."+openOnes) }
 
-func (t *tx) BareSteps(commissions []int64) ([]studio.Step, error) {
+func (t *tx) BareSteps(commissions []int64) ([]noun.Step, error) {
 	if commissions == nil {
 		return t.few(false, "s."+openOnes)
 	}
 	return t.few(false, "s.commission_id IN ?", commissions)
 }
 
-func (t *tx) ThinStepsWithin(from, to time.Time) ([]studio.Step, error) {
+func (t *tx) ThinStepsWithin(from, to time.Time) ([]noun.Step, error) {
 	return t.few(true, "s."+openOnes+" AND coalesce(s.actual_end, s.planned_end) >= ? AND coalesce(s.actual_start, s.planned_start) < ?", from, to)
 }
 
-func (t *tx) Presses(commissions []int64) ([]studio.Step, error) {
+func (t *tx) Presses(commissions []int64) ([]noun.Step, error) {
 	return list(t.db.Where(`kind = 'press' AND commission_id IN ? AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = steps.commission_id AND p.kind = 'putOn' AND p.actual_end IS NOT NULL)`, commissions).Order("coalesce(actual_start, planned_start), id"), stepOf)
 }
 
-func (t *tx) Taken() ([]studio.Step, error) {
+func (t *tx) Taken() ([]noun.Step, error) {
 	return list(t.db.Select("op, piece_id, takes").Where("takes <> '[]' AND "+openOnes), stepOf)
 }
 
-func (t *tx) TakenFor(commission int64) ([]studio.Step, error) {
+func (t *tx) TakenFor(commission int64) ([]noun.Step, error) {
 	return list(t.db.Select("op, piece_id, takes").Where("takes <> '[]' AND commission_id = ?", commission), stepOf)
 }
 
-func (t *tx) Step(op string) (studio.Step, error) { return take(t.db.Where("op = ?", op), stepOf) }
+func (t *tx) Step(op string) (noun.Step, error) { return take(t.db.Where("op = ?", op), stepOf) }
 
 // ReplaceSteps drops some steps and puts others in; one that is there already
 // stays as it is.
-func (t *tx) ReplaceSteps(drop []string, steps []studio.Step) error {
+func (t *tx) ReplaceSteps(drop []string, steps []noun.Step) error {
 	for len(drop) > 0 {
 		n := min(len(drop), 1000)
 		if err := t.db.Exec("DELETE FROM steps WHERE op IN ?", drop[:n]).Error; err != nil {
@@ -139,7 +140,7 @@ func (t *tx) ReplaceSteps(drop []string, steps []studio.Step) error {
 }
 
 // SaveStep writes what happened of a step; its words stay as they were planned.
-func (t *tx) SaveStep(s *studio.Step) error {
+func (t *tx) SaveStep(s *noun.Step) error {
 	r := stepRow{*s}
 	was := r.Version
 	r.Version++
@@ -154,24 +155,24 @@ func (t *tx) SaveStep(s *studio.Step) error {
 	return nil
 }
 
-func (t *tx) Timers() ([]studio.Timer, error) {
+func (t *tx) Timers() ([]noun.Timer, error) {
 	return list(t.db.Where("kind = 'own' AND answered_at IS NULL AND deleted_at IS NULL").Order("rings_at, id"), timerOf)
 }
 
-func (t *tx) Answers() ([]studio.Timer, error) {
+func (t *tx) Answers() ([]noun.Timer, error) {
 	return list(t.db.Where("kind <> 'own' AND deleted_at IS NULL AND "+openOnes), timerOf)
 }
 
-func (t *tx) Timer(id int64) (studio.Timer, error) { return take(t.db.Where("id = ?", id), timerOf) }
+func (t *tx) Timer(id int64) (noun.Timer, error) { return take(t.db.Where("id = ?", id), timerOf) }
 
-func (t *tx) CreateTimer(x *studio.Timer) error {
+func (t *tx) CreateTimer(x *noun.Timer) error {
 	r := timerRow{*x}
 	err := t.db.Create(&r).Error
 	*x = r.Timer
 	return err
 }
 
-func (t *tx) SaveTimer(x *studio.Timer) error {
+func (t *tx) SaveTimer(x *noun.Timer) error {
 	r := timerRow{*x}
 	err := save(t.db, &r, x.ID, &r.Version)
 	*x = r.Timer

@@ -21,6 +21,7 @@ import (
 	"gorm.io/gorm/logger"
 
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 //go:embed migrations/*.sql
@@ -137,32 +138,32 @@ var ErrNewer = errors.New("the tables were made by a newer Dusty Fern: start tha
 // rows: each carries its noun and the studio, which the database fills in.
 type (
 	kitchenRow struct {
-		studio.Kitchen `gorm:"embedded"`
+		noun.Kitchen `gorm:"embedded"`
 	}
 	toolRow struct {
-		studio.Tool `gorm:"embedded"`
+		noun.Tool `gorm:"embedded"`
 	}
 	lotRow struct {
-		studio.Lot `gorm:"embedded"`
+		noun.Lot `gorm:"embedded"`
 	}
 	commissionRow struct {
-		studio.Commission `gorm:"embedded"`
+		noun.Commission `gorm:"embedded"`
 	}
 	pieceRow struct {
-		studio.Piece `gorm:"embedded"`
+		noun.Piece `gorm:"embedded"`
 	}
 	stepRow struct {
-		studio.Step `gorm:"embedded"`
+		noun.Step `gorm:"embedded"`
 	}
 	planRow struct {
-		studio.Plan `gorm:"embedded"`
+		noun.Plan `gorm:"embedded"`
 	}
 	entryRow struct {
 		studio.Entry `gorm:"embedded"`
 		Touches      textArray
 	}
 	timerRow struct {
-		studio.Timer `gorm:"embedded"`
+		noun.Timer `gorm:"embedded"`
 	}
 )
 
@@ -177,18 +178,18 @@ func (entryRow) TableName() string      { return "journal" }
 func (timerRow) TableName() string      { return "timers" }
 
 // Studios lists every studio by name.
-func (s *Store) Studios(ctx context.Context) ([]studio.Kitchen, error) {
-	rows, err := list(s.db.WithContext(ctx).Order("name, id"), func(r *kitchenRow) studio.Kitchen { return r.Kitchen })
+func (s *Store) Studios(ctx context.Context) ([]noun.Kitchen, error) {
+	rows, err := list(s.db.WithContext(ctx).Order("name, id"), func(r *kitchenRow) noun.Kitchen { return r.Kitchen })
 	return rows, foreseen("list the studios", err)
 }
 
 // CreateStudio makes a studio and sets its ID.
-func (s *Store) CreateStudio(ctx context.Context, k *studio.Kitchen) error {
+func (s *Store) CreateStudio(ctx context.Context, k *noun.Kitchen) error {
 	return s.CreateWith(ctx, k, func(studio.Tx) error { return nil })
 }
 
 // CreateWith makes a studio together with what f puts into it, or nothing.
-func (s *Store) CreateWith(ctx context.Context, k *studio.Kitchen, f func(studio.Tx) error) error {
+func (s *Store) CreateWith(ctx context.Context, k *noun.Kitchen, f func(studio.Tx) error) error {
 	return foreseen("make the studio", s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		row := kitchenRow{*k}
 		if err := db.Create(&row).Error; err != nil {

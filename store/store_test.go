@@ -14,6 +14,7 @@ import (
 	"dustyfern/store"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
@@ -43,22 +44,22 @@ func TestRoundTrip(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
-	tool := studio.Tool{Version: 1, Name: "Frond", Make: "lace", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), LengthMM: 92, WidthMM: 46, DepthMM: 4, DetailMM: new(0.8),
-		Undercut: true, Patterned: true, Branching: true, Chilled: true, FreezeMinutes: new(9.0), Cavities: 3, Copies: 2, FillMinutes: new(1.5), UnmouldMinutes: new(0.5), Weighings: []studio.Weighing{{At: when, Grams: 4.21}}}
-	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []studio.Felt{}, Mixes: []studio.Mixed{}}
-	order := studio.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []studio.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
+	tool := noun.Tool{Version: 1, Name: "Frond", Make: "lace", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), LengthMM: 92, WidthMM: 46, DepthMM: 4, DetailMM: new(0.8),
+		Undercut: true, Patterned: true, Branching: true, Chilled: true, FreezeMinutes: new(9.0), Cavities: 3, Copies: 2, FillMinutes: new(1.5), UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}}
+	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	order := noun.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
 	in(t, s, "one", func(tx studio.Tx) error {
 		return errors.Join(tx.CreateTool(&tool), tx.CreateLot(&lot), tx.CreateCommission(&order))
 	})
-	piece := studio.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
+	piece := noun.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
 		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Marbled: true}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
-	step := studio.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
-		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []studio.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []studio.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: studio.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
-		Fills: []studio.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []studio.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []studio.Taken{{Lot: 1, Name: "White", G: 12.5}}}
-	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplaceSteps(nil, []studio.Step{step}) })
+	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
+		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
+		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}}
+	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()
 		if !reflect.DeepEqual(want, got) {
@@ -93,7 +94,7 @@ func TestRoundTrip(t *testing.T) {
 func TestAnotherStudioIsOutOfReach(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
-	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []studio.Felt{}, Mixes: []studio.Mixed{}}
+	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
 	in(t, s, "two", func(tx studio.Tx) error {
 		all, err := tx.Lots()
@@ -134,7 +135,7 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 func TestAStaleRowIsRefused(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
-	lot := studio.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []studio.Felt{}, Mixes: []studio.Mixed{}}
+	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
 	old := lot
 	lot.MassG = 0 // a zero is written too
@@ -237,17 +238,17 @@ func TestACrowdInOneStudioStopsNoOther(t *testing.T) {
 func TestErrorsOfTheDatabaseInTheWordsOfTheHouse(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
-	write := func(change func(k *studio.Kitchen)) error {
+	write := func(change func(k *noun.Kitchen)) error {
 		return s.Write(t.Context(), "one", func(tx studio.Tx) error {
 			k := *tx.Kitchen()
 			change(&k)
 			return tx.SaveKitchen(&k)
 		})
 	}
-	for want, change := range map[string]func(k *studio.Kitchen){
-		"tempC":         func(k *studio.Kitchen) { k.TempC = 99 },
-		"freezerPlaces": func(k *studio.Kitchen) { k.FreezerPlaces = -3 },
-		"toWhite":       func(k *studio.Kitchen) { k.ToWhite = 999 },
+	for want, change := range map[string]func(k *noun.Kitchen){
+		"tempC":         func(k *noun.Kitchen) { k.TempC = 99 },
+		"freezerPlaces": func(k *noun.Kitchen) { k.FreezerPlaces = -3 },
+		"toWhite":       func(k *noun.Kitchen) { k.ToWhite = 999 },
 	} {
 		var f *fault.Fault
 		if err := write(change); !errors.As(err, &f) || f.Field != want || f.Code != fault.OutOfRange {
@@ -255,21 +256,21 @@ func TestErrorsOfTheDatabaseInTheWordsOfTheHouse(t *testing.T) {
 		}
 	}
 	var f *fault.Fault
-	if err := write(func(k *studio.Kitchen) { k.Name = "a\x00b" }); !errors.As(err, &f) || f.Code != fault.Syntax {
+	if err := write(func(k *noun.Kitchen) { k.Name = "a\x00b" }); !errors.As(err, &f) || f.Code != fault.Syntax {
 		t.Errorf("NUL: %v", err)
 	}
-	if err := write(func(k *studio.Kitchen) { k.Name = "Elm Bench" }); err != nil {
+	if err := write(func(k *noun.Kitchen) { k.Name = "Elm Bench" }); err != nil {
 		t.Errorf("after all that it is still written: %v", err)
 	}
 	// every connection is cut: the next one is made anew, or it says away
 	if err := storetest.Exec(t, "postgres", "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '"+name+"'"); err != nil {
 		t.Fatal(err)
 	}
-	if err := write(func(k *studio.Kitchen) { k.Name = "Elm" }); err != nil && !errors.Is(err, studio.ErrAway) {
+	if err := write(func(k *noun.Kitchen) { k.Name = "Elm" }); err != nil && !errors.Is(err, studio.ErrAway) {
 		t.Errorf("cut off: %v", err)
 	}
 	s.Close()
-	if err := write(func(k *studio.Kitchen) { k.Name = "Elm" }); !errors.Is(err, studio.ErrAway) {
+	if err := write(func(k *noun.Kitchen) { k.Name = "Elm" }); !errors.Is(err, studio.ErrAway) {
 		t.Errorf("closed: %v", err)
 	}
 }

@@ -7,14 +7,15 @@ import (
 	"gorm.io/gorm"
 
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 type tx struct {
 	db      *gorm.DB
-	kitchen *studio.Kitchen
+	kitchen *noun.Kitchen
 }
 
-func (t *tx) Kitchen() *studio.Kitchen { return t.kitchen }
+func (t *tx) Kitchen() *noun.Kitchen { return t.kitchen }
 
 // lockSpace sets our advisory locks apart from anybody else's.
 const lockSpace = 8017
@@ -25,22 +26,22 @@ func (t *tx) lock() error {
 	if err := t.db.Exec("SELECT pg_advisory_xact_lock(?, ?)", lockSpace, t.kitchen.ID).Error; err != nil {
 		return err
 	}
-	row, err := take(t.db.Where("id = ?", t.kitchen.ID), func(r *kitchenRow) studio.Kitchen { return r.Kitchen })
+	row, err := take(t.db.Where("id = ?", t.kitchen.ID), func(r *kitchenRow) noun.Kitchen { return r.Kitchen })
 	if err == nil {
 		*t.kitchen = row
 	}
 	return err
 }
 
-func (t *tx) Plan() (*studio.Plan, error) {
-	rows, err := list(t.db.Limit(1), func(r *planRow) studio.Plan { return r.Plan })
+func (t *tx) Plan() (*noun.Plan, error) {
+	rows, err := list(t.db.Limit(1), func(r *planRow) noun.Plan { return r.Plan })
 	if err != nil || len(rows) == 0 {
 		return nil, err
 	}
 	return &rows[0], nil
 }
 
-func (t *tx) SavePlan(p *studio.Plan) error {
+func (t *tx) SavePlan(p *noun.Plan) error {
 	if err := t.db.Exec("DELETE FROM plans").Error; err != nil {
 		return err
 	}
@@ -88,7 +89,7 @@ func save(db *gorm.DB, row any, id int64, version *int64) error {
 	return nil
 }
 
-func (t *tx) SaveKitchen(k *studio.Kitchen) error {
+func (t *tx) SaveKitchen(k *noun.Kitchen) error {
 	row := kitchenRow{*k}
 	if err := save(t.db, &row, k.ID, &row.Version); err != nil {
 		return err
@@ -136,59 +137,59 @@ func createAll[R, N any](db *gorm.DB, nouns []N, row func(N) R, back func(*N, *R
 	return nil
 }
 
-func commissionOf(r *commissionRow) studio.Commission { return r.Commission }
-func pieceOf(r *pieceRow) studio.Piece                { return r.Piece }
-func toolOf(r *toolRow) studio.Tool                   { return r.Tool }
-func lotOf(r *lotRow) studio.Lot                      { return r.Lot }
+func commissionOf(r *commissionRow) noun.Commission { return r.Commission }
+func pieceOf(r *pieceRow) noun.Piece                { return r.Piece }
+func toolOf(r *toolRow) noun.Tool                   { return r.Tool }
+func lotOf(r *lotRow) noun.Lot                      { return r.Lot }
 
 // openOnes holds of what belongs to open commissions. It is an array and no join:
 // found once by their own index, and then each of them by that of what belongs to
 // it, whatever PostgreSQL believes of how many there are.
 const openOnes = "commission_id = ANY (ARRAY(SELECT id FROM commissions WHERE state = 'open' AND deleted_at IS NULL))"
 
-func (t *tx) OpenCommissions() ([]studio.Commission, error) {
+func (t *tx) OpenCommissions() ([]noun.Commission, error) {
 	return list(t.db.Where("state = 'open' AND deleted_at IS NULL").Order("id"), commissionOf)
 }
 
-func (t *tx) ClosedCommissions(skip, most int) ([]studio.Commission, error) {
+func (t *tx) ClosedCommissions(skip, most int) ([]noun.Commission, error) {
 	return list(t.db.Where("state <> 'open' AND deleted_at IS NULL").Order("state, hand_over DESC NULLS LAST, id DESC").Offset(skip).Limit(most), commissionOf)
 }
 
-func (t *tx) AllCommissions() ([]studio.Commission, error) {
+func (t *tx) AllCommissions() ([]noun.Commission, error) {
 	return list(t.db.Order("id"), commissionOf)
 }
 
-func (t *tx) Commission(id int64) (studio.Commission, error) {
+func (t *tx) Commission(id int64) (noun.Commission, error) {
 	return take(t.db.Where("id = ?", id), commissionOf)
 }
 
-func (t *tx) CreateCommission(c *studio.Commission) error {
-	one := []studio.Commission{*c}
+func (t *tx) CreateCommission(c *noun.Commission) error {
+	one := []noun.Commission{*c}
 	err := t.CreateCommissions(one)
 	*c = one[0]
 	return err
 }
 
-func (t *tx) CreateCommissions(cs []studio.Commission) error {
-	return createAll(t.db, cs, func(c studio.Commission) commissionRow { return commissionRow{c} }, func(c *studio.Commission, r *commissionRow) { *c = r.Commission })
+func (t *tx) CreateCommissions(cs []noun.Commission) error {
+	return createAll(t.db, cs, func(c noun.Commission) commissionRow { return commissionRow{c} }, func(c *noun.Commission, r *commissionRow) { *c = r.Commission })
 }
 
-func (t *tx) SaveCommission(c *studio.Commission) error {
+func (t *tx) SaveCommission(c *noun.Commission) error {
 	r := commissionRow{*c}
 	err := save(t.db, &r, c.ID, &r.Version)
 	*c = r.Commission
 	return err
 }
 
-func (t *tx) Pieces(commission int64) ([]studio.Piece, error) {
+func (t *tx) Pieces(commission int64) ([]noun.Piece, error) {
 	return list(t.db.Where("commission_id = ?", commission).Order("position, id"), pieceOf)
 }
 
-func (t *tx) OpenPieces() ([]studio.Piece, error) {
+func (t *tx) OpenPieces() ([]noun.Piece, error) {
 	return list(t.db.Where("deleted_at IS NULL AND "+openOnes).Order("commission_id, position, id"), pieceOf)
 }
 
-func (t *tx) Leaves(commissions []int64) ([]studio.Piece, error) {
+func (t *tx) Leaves(commissions []int64) ([]noun.Piece, error) {
 	db := t.db.Select("id, commission_id, name, swatch").Where("deleted_at IS NULL").Order("commission_id, position, id")
 	if commissions == nil {
 		return list(db.Where(openOnes), pieceOf)
@@ -196,32 +197,32 @@ func (t *tx) Leaves(commissions []int64) ([]studio.Piece, error) {
 	return list(db.Where("commission_id IN ?", commissions), pieceOf)
 }
 
-func (t *tx) PiecesOf(commissions []int64) ([]studio.Piece, error) {
+func (t *tx) PiecesOf(commissions []int64) ([]noun.Piece, error) {
 	return list(t.db.Where("commission_id IN ?", commissions).Order("commission_id, position, id"), pieceOf)
 }
 
-func (t *tx) Piece(id int64) (studio.Piece, error) {
+func (t *tx) Piece(id int64) (noun.Piece, error) {
 	return take(t.db.Where("id = ?", id), pieceOf)
 }
 
 // PieceUsing finds a piece that still wants a mould: of a commission that is
 // not handed over.
-func (t *tx) PieceUsing(mould int64) (studio.Piece, error) {
+func (t *tx) PieceUsing(mould int64) (noun.Piece, error) {
 	return take(t.db.Where("mould_id = ? AND deleted_at IS NULL AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)", mould).Limit(1), pieceOf)
 }
 
-func (t *tx) CreatePiece(p *studio.Piece) error {
-	one := []studio.Piece{*p}
+func (t *tx) CreatePiece(p *noun.Piece) error {
+	one := []noun.Piece{*p}
 	err := t.CreatePieces(one)
 	*p = one[0]
 	return err
 }
 
-func (t *tx) CreatePieces(ps []studio.Piece) error {
-	return createAll(t.db, ps, func(p studio.Piece) pieceRow { return pieceRow{p} }, func(p *studio.Piece, r *pieceRow) { *p = r.Piece })
+func (t *tx) CreatePieces(ps []noun.Piece) error {
+	return createAll(t.db, ps, func(p noun.Piece) pieceRow { return pieceRow{p} }, func(p *noun.Piece, r *pieceRow) { *p = r.Piece })
 }
 
-func (t *tx) SavePiece(p *studio.Piece) error {
+func (t *tx) SavePiece(p *noun.Piece) error {
 	r := pieceRow{*p}
 	err := save(t.db, &r, p.ID, &r.Version)
 	*p = r.Piece
@@ -234,60 +235,60 @@ func (t *tx) MakeRoom(commission int64, from int) error {
 	return t.db.Exec("UPDATE pieces SET position = position + 1 WHERE commission_id = ? AND position >= ?", commission, from).Error
 }
 
-func (t *tx) Tools() ([]studio.Tool, error) {
+func (t *tx) Tools() ([]noun.Tool, error) {
 	return list(t.db.Where("deleted_at IS NULL").Order("name, id"), toolOf)
 }
 
-func (t *tx) ToolsOf(ids []int64) ([]studio.Tool, error) {
+func (t *tx) ToolsOf(ids []int64) ([]noun.Tool, error) {
 	return list(t.db.Where("id IN ?", ids), toolOf)
 }
 
-func (t *tx) Tool(id int64) (studio.Tool, error) { return take(t.db.Where("id = ?", id), toolOf) }
+func (t *tx) Tool(id int64) (noun.Tool, error) { return take(t.db.Where("id = ?", id), toolOf) }
 
-func (t *tx) CreateTool(x *studio.Tool) error {
-	one := []studio.Tool{*x}
+func (t *tx) CreateTool(x *noun.Tool) error {
+	one := []noun.Tool{*x}
 	err := t.CreateTools(one)
 	*x = one[0]
 	return err
 }
 
-func (t *tx) CreateTools(xs []studio.Tool) error {
-	return createAll(t.db, xs, func(x studio.Tool) toolRow { return toolRow{x} }, func(x *studio.Tool, r *toolRow) { *x = r.Tool })
+func (t *tx) CreateTools(xs []noun.Tool) error {
+	return createAll(t.db, xs, func(x noun.Tool) toolRow { return toolRow{x} }, func(x *noun.Tool, r *toolRow) { *x = r.Tool })
 }
 
-func (t *tx) SaveTool(x *studio.Tool) error {
+func (t *tx) SaveTool(x *noun.Tool) error {
 	r := toolRow{*x}
 	err := save(t.db, &r, x.ID, &r.Version)
 	*x = r.Tool
 	return err
 }
 
-func (t *tx) Lots() ([]studio.Lot, error) {
+func (t *tx) Lots() ([]noun.Lot, error) {
 	return list(t.db.Where("deleted_at IS NULL").Order("id"), lotOf)
 }
 
-func (t *tx) LotsOf(ids []int64) ([]studio.Lot, error) {
+func (t *tx) LotsOf(ids []int64) ([]noun.Lot, error) {
 	return list(t.db.Where("id IN ?", ids), lotOf)
 }
 
-func (t *tx) LotsCalled(name string) ([]studio.Lot, error) {
+func (t *tx) LotsCalled(name string) ([]noun.Lot, error) {
 	return list(t.db.Where("deleted_at IS NULL AND name = ?", name).Order("id"), lotOf)
 }
 
-func (t *tx) Lot(id int64) (studio.Lot, error) { return take(t.db.Where("id = ?", id), lotOf) }
+func (t *tx) Lot(id int64) (noun.Lot, error) { return take(t.db.Where("id = ?", id), lotOf) }
 
-func (t *tx) CreateLot(x *studio.Lot) error {
-	one := []studio.Lot{*x}
+func (t *tx) CreateLot(x *noun.Lot) error {
+	one := []noun.Lot{*x}
 	err := t.CreateLots(one)
 	*x = one[0]
 	return err
 }
 
-func (t *tx) CreateLots(xs []studio.Lot) error {
-	return createAll(t.db, xs, func(x studio.Lot) lotRow { return lotRow{x} }, func(x *studio.Lot, r *lotRow) { *x = r.Lot })
+func (t *tx) CreateLots(xs []noun.Lot) error {
+	return createAll(t.db, xs, func(x noun.Lot) lotRow { return lotRow{x} }, func(x *noun.Lot, r *lotRow) { *x = r.Lot })
 }
 
-func (t *tx) SaveLot(x *studio.Lot) error {
+func (t *tx) SaveLot(x *noun.Lot) error {
 	r := lotRow{*x}
 	err := save(t.db, &r, x.ID, &r.Version)
 	*x = r.Lot

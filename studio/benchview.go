@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
+	"dustyfern/studio/noun"
 )
 
 // BenchView is what to do now, what waits, and what comes after.
@@ -33,7 +34,7 @@ type BenchView struct {
 	Tidy     []string          `json:"tidy" doc:"the end of the evening"`
 	Tallies  []Tally           `json:"tallies"`
 	Reasons  []Option          `json:"reasons" doc:"why a piece broke"`
-	Moved    []MovedLine       `json:"moved" doc:"what the plan made last has moved"`
+	Moved    []noun.MovedLine  `json:"moved" doc:"what the plan made last has moved"`
 	MovedWhy string            `json:"movedWhy"`
 	LastSays string            `json:"lastSays" doc:"what would be taken back"`
 	LastWho  string            `json:"lastWho" doc:"who did that"`
@@ -70,16 +71,16 @@ const lateSoon = 10 * time.Minute
 
 // Bench shows the bench.
 func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		out, err = s.benchNow(tx, k, now)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) {
+func (s *Service) benchNow(tx Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
 	out := BenchView{Heading: now.Format("Monday"), Room: reader{k}.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []LineStep{}, Done: []LineStep{},
-		Evening: []LineStep{}, Waits: []LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []MovedLine{}, Reasons: breakReasons, People: k.people(), Cautions: caution.Bench()}
+		Evening: []LineStep{}, Waits: []LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"
@@ -132,20 +133,20 @@ func (s *Service) benchNow(tx Tx, k *Kitchen, now time.Time) (BenchView, error) 
 const nearSteps = 80
 
 // hours says until when the bench is open, and who is at it.
-func (v *BenchView) hours(k *Kitchen, now time.Time) {
-	for _, w := range k.openHours(now.Add(-24*time.Hour), now.AddDate(0, 0, 2)) {
-		if w.start.After(now) || !w.end.After(now) {
+func (v *BenchView) hours(k *noun.Kitchen, now time.Time) {
+	for _, w := range k.OpenHours(now.Add(-24*time.Hour), now.AddDate(0, 0, 2)) {
+		if w.Start.After(now) || !w.End.After(now) {
 			continue
 		}
-		v.Until = fmt.Sprintf("until %s, %s left", w.end.Format("15:04"), SayMinutes(int(w.end.Sub(now)/time.Minute)))
-		if len(w.names) > 0 {
-			v.Until += ", " + list(w.names)
+		v.Until = fmt.Sprintf("until %s, %s left", w.End.Format("15:04"), SayMinutes(int(w.End.Sub(now)/time.Minute)))
+		if len(w.Names) > 0 {
+			v.Until += ", " + list(w.Names)
 		}
 	}
 }
 
 // clocksAndLast are the timers that run, and what would be taken back.
-func (v *BenchView) clocksAndLast(tx Tx, steps []Step, now time.Time) error {
+func (v *BenchView) clocksAndLast(tx Tx, steps []noun.Step, now time.Time) error {
 	own, err := tx.Timers()
 	if err != nil {
 		return err
@@ -169,9 +170,9 @@ func (v *BenchView) clocksAndLast(tx Tx, steps []Step, now time.Time) error {
 }
 
 // told says what the plan has to say: what is late, what moved, what it lacks.
-func (v *BenchView) told(plan *Plan, titles map[int64]string, now time.Time) {
+func (v *BenchView) told(plan *noun.Plan, titles map[int64]string, now time.Time) {
 	if plan == nil {
-		plan = &Plan{}
+		plan = &noun.Plan{}
 	}
 	sum := &plan.Summary
 	for _, l := range sum.Late {
@@ -239,7 +240,7 @@ type candidate struct {
 // be late, then the plan's own order; a step that must still wait only when
 // there is nothing else.
 func (v *BenchView) choose(all []LineStep, now time.Time) {
-	steps := make([]Step, len(all))
+	steps := make([]noun.Step, len(all))
 	for i := range all {
 		steps[i] = all[i].Step
 	}
@@ -252,7 +253,7 @@ func (v *BenchView) choose(all []LineStep, now time.Time) {
 		}
 		c := candidate{st: st, free: finishable(&st.Step, chain) == nil && !stillWaits(&st.Step, chain)}
 		if st.Kind == "press" && st.Planned.Run != nil {
-			c.move = st.move(now)
+			c.move = st.Move(now)
 			c.free = c.free && c.move.Do != bench.WaitFor
 		}
 		found = append(found, c)
@@ -301,11 +302,11 @@ func (v *BenchView) choose(all []LineStep, now time.Time) {
 }
 
 // stillWaits reports whether a wait before a step still runs.
-func stillWaits(st *Step, c chain) bool {
-	return slices.ContainsFunc(c.before[st.Op], func(o *Step) bool { return !o.Attended && o.ActualStart != nil && o.ActualEnd == nil })
+func stillWaits(st *noun.Step, c chain) bool {
+	return slices.ContainsFunc(c.before[st.Op], func(o *noun.Step) bool { return !o.Attended && o.ActualStart != nil && o.ActualEnd == nil })
 }
 
-func moveView(st *Step, m bench.Move, now time.Time) *MoveView {
+func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
 	run := st.Planned.Run
 	v := &MoveView{Do: m.Do, N: m.N, Of: run.Fills}
 	what := "ball"

@@ -3,6 +3,8 @@ package studio
 import (
 	"cmp"
 	"slices"
+
+	"dustyfern/studio/noun"
 )
 
 // BoardLine is one colour on the board.
@@ -21,11 +23,13 @@ type BoardDay struct {
 
 // kneaded is the stretches in which the plan kneads for a commission, with
 // whatever else is kneaded on the same board.
-func (b *benchOf) kneaded(id int64, steps []Step) []BoardDay {
+func (b *benchOf) kneaded(id int64, steps []noun.Step) []BoardDay {
 	out := []BoardDay{}
-	steps = slices.DeleteFunc(steps, func(st Step) bool { return !st.Attended || st.ActualStart != nil })
-	slices.SortFunc(steps, func(a, c Step) int { return cmp.Or(a.PlannedStart.Compare(c.PlannedStart), cmp.Compare(a.Op, c.Op)) })
-	in := map[string][]Step{}
+	steps = slices.DeleteFunc(steps, func(st noun.Step) bool { return !st.Attended || st.ActualStart != nil })
+	slices.SortFunc(steps, func(a, c noun.Step) int {
+		return cmp.Or(a.PlannedStart.Compare(c.PlannedStart), cmp.Compare(a.Op, c.Op))
+	})
+	in := map[string][]noun.Step{}
 	var windows []string
 	for _, st := range steps {
 		w := st.Planned.Window

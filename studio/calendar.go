@@ -2,8 +2,10 @@ package studio
 
 import (
 	"fmt"
+
+	"dustyfern/studio/noun"
 )
 
 func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
 
-func opID(p *Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }
+func opID(p *noun.Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }

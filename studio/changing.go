@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // Kind of a row that the generic use cases take.
@@ -24,7 +25,7 @@ const (
 
 // Blank is a new row as a form: the starting values.
 func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
 			t := blankTool()
@@ -59,17 +60,17 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 	return out, err
 }
 
-func blankTool() Tool {
-	return Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []Weighing{}}
+func blankTool() noun.Tool {
+	return noun.Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []noun.Weighing{}}
 }
-func blankLot() Lot {
-	return Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
+func blankLot() noun.Lot {
+	return noun.Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 }
-func blankCommission() Commission {
-	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
+func blankCommission() noun.Commission {
+	return noun.Commission{Version: 1, Carrier: "tiers", Tiers: []noun.Tier{}, Allergies: []string{}, State: "open"}
 }
-func blankPiece() Piece {
-	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
+func blankPiece() noun.Piece {
+	return noun.Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
 }
 
 // Create makes a row of the texts of a form. parent is the commission of a
@@ -110,7 +111,7 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 	}, nil)
 }
 
-func nextPosition(ps []Piece) int {
+func nextPosition(ps []noun.Piece) int {
 	n := 0
 	for _, p := range ps {
 		n = max(n, p.Position)
@@ -121,13 +122,13 @@ func nextPosition(ps []Piece) int {
 // named rows tell what they are called, and in which commission.
 func rowName(row any) (name string, commission int64) {
 	switch x := row.(type) {
-	case *Tool:
+	case *noun.Tool:
 		return x.Name, 0
-	case *Lot:
+	case *noun.Lot:
 		return x.Name, 0
-	case *Commission:
+	case *noun.Commission:
 		return x.Title, x.ID
-	case *Piece:
+	case *noun.Piece:
 		return x.Name, x.CommissionID
 	}
 	return "Kitchen", 0
@@ -240,8 +241,8 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 		if err != nil {
 			return err
 		}
-		ps := slices.DeleteFunc(all, func(o Piece) bool { return o.DeletedAt != nil })
-		i := slices.IndexFunc(ps, func(o Piece) bool { return o.ID == id })
+		ps := slices.DeleteFunc(all, func(o noun.Piece) bool { return o.DeletedAt != nil })
+		i := slices.IndexFunc(ps, func(o noun.Piece) bool { return o.ID == id })
 		j, way := i+1, "down"
 		if up {
 			j, way = i-1, "up"
@@ -293,7 +294,7 @@ func (a *acting) dropPlanned(commission int64) error {
 }
 
 // unbegun names the steps that are only planned.
-func unbegun(steps []Step) (ops []string) {
+func unbegun(steps []noun.Step) (ops []string) {
 	for _, st := range steps {
 		if st.ActualStart == nil {
 			ops = append(ops, st.Op)

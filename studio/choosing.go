@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // SetColour chooses how pieces come to their colour: gels ("" for the best
@@ -19,7 +20,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 	if len(gels) > 200 {
 		return fault.New(fault.OutOfRange, "gels", "Three gels at most.")
 	}
-	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+	return s.colourPieces(ctx, slug, ids, func(a *acting, p *noun.Piece) (how string, err error) {
 		lots, err := a.Lots()
 		if err != nil {
 			return "", err
@@ -30,7 +31,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 			if gels == "" {
 				break
 			}
-			i := slices.IndexFunc(lots, func(l Lot) bool { return l.Kind == "gel" && fmt.Sprint(l.ID) == id })
+			i := slices.IndexFunc(lots, func(l noun.Lot) bool { return l.Kind == "gel" && fmt.Sprint(l.ID) == id })
 			if i < 0 {
 				return "", fault.New(fault.UnknownValue, "gels", "One of these gels is not in the pantry: choose again.")
 			}
@@ -55,7 +56,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 
 // SetTarget gives pieces the colour that is wanted, and its name.
 func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatch, name string) error {
-	return s.colourPieces(ctx, slug, ids, func(a *acting, p *Piece) (how string, err error) {
+	return s.colourPieces(ctx, slug, ids, func(a *acting, p *noun.Piece) (how string, err error) {
 		err = apply(pieceFields, reader{a.k}, p, map[string]string{"swatch": swatch, "colour": name}, a.now)
 		how = p.Swatch
 		if p.Colour != "" {
@@ -66,7 +67,7 @@ func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatc
 }
 
 // colourPieces changes pieces of one colour together, all or none of them.
-func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, change func(*acting, *Piece) (how string, err error)) error {
+func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, change func(*acting, *noun.Piece) (how string, err error)) error {
 	_, err := s.act(ctx, slug, func(a *acting) error {
 		if len(ids) == 0 || len(ids) > 200 {
 			return fault.New(fault.Required, "ids", "Which pieces?")

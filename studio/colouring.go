@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"dustyfern/craft/colour"
+	"dustyfern/studio/noun"
 )
 
 // ColoursView is the colour bench of a commission: each colour once, with the
@@ -17,7 +18,7 @@ import (
 type ColoursView struct {
 	Colours []ColourView `json:"colours"`
 	Board   []BoardLine  `json:"board" doc:"the order of kneading on one board, light to dark"`
-	BoardIn Figure       `json:"boardIn" doc:"minutes of cleaning down in that order"`
+	BoardIn noun.Figure  `json:"boardIn" doc:"minutes of cleaning down in that order"`
 	Kneaded []BoardDay   `json:"kneaded" doc:"the order in which the plan kneads, an evening each"`
 	Named   []Option     `json:"named" doc:"colours by names of our own: the code is the swatch"`
 }
@@ -74,7 +75,7 @@ type PatView struct {
 
 // Colours shows the colour bench of a commission.
 func (s *Service) Colours(ctx context.Context, slug string, id int64) (out ColoursView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, ps, err := s.benchOne(tx, k, now, id)
 		if err != nil {
 			return err
@@ -100,7 +101,7 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out Colou
 
 // besides are the steps of all orders about the time of what this one still has
 // to knead: whatever else lies on the same board.
-func (s *Service) besides(tx Tx, id int64) ([]Step, error) {
+func (s *Service) besides(tx Tx, id int64) ([]noun.Step, error) {
 	mine, err := tx.BareSteps([]int64{id})
 	if err != nil {
 		return nil, err
@@ -134,7 +135,7 @@ type colourGroup struct {
 	plain  float64 // that stay plain, of part-mixed pieces
 }
 
-func (b *benchOf) colourGroups(c *Commission, ps []Piece) (out []*colourGroup) {
+func (b *benchOf) colourGroups(c *noun.Commission, ps []noun.Piece) (out []*colourGroup) {
 	for i := range ps {
 		p := &ps[i]
 		w := b.mixed(c, p)
@@ -212,15 +213,15 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 		}
 		back += cost
 	}
-	out.BoardIn = Figure{float64(clean), "min", SayMinutes(clean), &Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
-		Values: []Named{{"to a darker colour", SayMinutes(b.k.ToDarker)}, {"to a lighter colour", SayMinutes(b.k.ToLighter)}, {"to white", SayMinutes(b.k.ToWhite)}, {"dark to light would be", SayMinutes(back)}}}}
+	out.BoardIn = noun.Figure{float64(clean), "min", SayMinutes(clean), &noun.Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
+		Values: []noun.Named{{"to a darker colour", SayMinutes(b.k.ToDarker)}, {"to a lighter colour", SayMinutes(b.k.ToLighter)}, {"to white", SayMinutes(b.k.ToWhite)}, {"dark to light would be", SayMinutes(back)}}}}
 	return out
 }
 
 func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 	w := g.first()
 	p, t := w.p, w.tint
-	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels, Gels: lotsKey(p.GelLots)}
+	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels, Gels: noun.LotsKey(p.GelLots)}
 	if v.Name == "" {
 		v.Name = p.Swatch
 	}
@@ -279,7 +280,7 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 		return nil
 	}
 	lots, stock := b.tubsFor(w)
-	if !slices.ContainsFunc(lots, func(l *Lot) bool { return l.Swatch != nil }) {
+	if !slices.ContainsFunc(lots, func(l *noun.Lot) bool { return l.Swatch != nil }) {
 		return nil
 	}
 	out, err := b.leftovers(w.p.Swatch, grams, lots, stock)
@@ -288,7 +289,7 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 	}
 	coloured := 0
 	for _, u := range out.Use {
-		if i := slices.IndexFunc(lots, func(l *Lot) bool { return fmt.Sprint(l.ID) == u.Name }); lots[i].Swatch != nil {
+		if i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name }); lots[i].Swatch != nil {
 			coloured++
 		}
 	}
@@ -298,15 +299,15 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 	v := &TubsView{Use: []MixView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: t.way == fromLeftovers, Try: []string{}}
 	saved := 0.0
 	for _, u := range out.Use {
-		i := slices.IndexFunc(lots, func(l *Lot) bool { return fmt.Sprint(l.ID) == u.Name })
+		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name })
 		l := lots[i]
 		note := ""
 		if l.Swatch != nil {
 			saved += u.MassG
 			note, _ = b.ages(l)
 		}
-		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: Figure{u.MassG, "g", trimmed(u.MassG, 1) + " g", &Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
-			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []Named{{"wanted", b.r.mass(grams)}, {"in the tub", exactMass(b.r, b.there(w, l))}}}}})
+		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{u.MassG, "g", trimmed(u.MassG, 1) + " g", &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
+			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{"wanted", b.r.mass(grams)}, {"in the tub", exactMass(b.r, b.there(w, l))}}}}})
 		v.Try = append(v.Try, fmt.Sprintf("%s g %s", trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
 	}
 	if saved == 0 {
@@ -319,7 +320,7 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 	return v
 }
 
-func lotSwatch(l *Lot) string {
+func lotSwatch(l *noun.Lot) string {
 	if l.Swatch != nil {
 		return *l.Swatch
 	}
@@ -362,7 +363,7 @@ func (b *benchOf) pats(w *worked) []PatView {
 	return out
 }
 
-func orName(p *Piece) string {
+func orName(p *noun.Piece) string {
 	if p.Colour != "" {
 		return p.Colour
 	}
@@ -371,7 +372,7 @@ func orName(p *Piece) string {
 
 // alike is a colour of another open commission.
 type alike struct {
-	c *Commission
+	c *noun.Commission
 	g *colourGroup
 }
 
@@ -380,7 +381,7 @@ type alike struct {
 //
 // Of each colour the orders that are handed over soonest: those are mixed beside
 // this one.
-func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*colourGroup) (out []alike, err error) {
+func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *noun.Commission, groups []*colourGroup) (out []alike, err error) {
 	cs, err := tx.OpenCommissions()
 	if err != nil {
 		return nil, err
@@ -389,7 +390,7 @@ func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*col
 	if err != nil {
 		return nil, err
 	}
-	mine := map[int64][]Piece{}
+	mine := map[int64][]noun.Piece{}
 	for _, p := range ps {
 		if p.CommissionID != c.ID && p.Wanted > 0 {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
@@ -401,11 +402,11 @@ func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*col
 	})
 	wears := make([]int, len(groups))
 	for i := range cs {
-		var same []Piece
+		var same []noun.Piece
 		for g := range groups {
 			n := len(same)
 			for _, p := range mine[cs[i].ID] {
-				if wears[g] < mostAlike && sameName(groups[g].first().p, &p) && !slices.ContainsFunc(same, func(x Piece) bool { return x.ID == p.ID }) {
+				if wears[g] < mostAlike && sameName(groups[g].first().p, &p) && !slices.ContainsFunc(same, func(x noun.Piece) bool { return x.ID == p.ID }) {
 					same = append(same, p)
 				}
 			}
@@ -424,7 +425,7 @@ func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *Commission, groups []*col
 const mostAlike = 5
 
 // sameName reports whether two pieces are meant to have one colour.
-func sameName(a, b *Piece) bool {
+func sameName(a, b *noun.Piece) bool {
 	return a.Swatch == b.Swatch || a.Colour != "" && strings.EqualFold(a.Colour, b.Colour)
 }
 

@@ -6,6 +6,8 @@ import (
 	"strconv"
 	"strings"
 	"time"
+
+	"dustyfern/studio/noun"
 )
 
 var (
@@ -73,7 +75,7 @@ func ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
 			day = strings.TrimSuffix(strings.TrimSuffix(day, " at"), ",")
 		}
 	}
-	base := onClock(now.Year(), now.Month(), now.Day(), hour, minute, now.Location())
+	base := noun.OnClock(now.Year(), now.Month(), now.Day(), hour, minute, now.Location())
 	d, ok := readDay(strings.TrimSpace(day), base, now)
 	return d, ok
 }
@@ -108,7 +110,7 @@ func readDay(day string, base, now time.Time) (time.Time, bool) {
 		return base.AddDate(0, 0, n), true
 	}
 	calendar := func(y int, m time.Month, d int) (time.Time, bool) {
-		t := onClock(y, m, d, base.Hour(), base.Minute(), base.Location())
+		t := noun.OnClock(y, m, d, base.Hour(), base.Minute(), base.Location())
 		return t, t.Month() == m && t.Day() == d
 	}
 	year := func(text string, m time.Month, d int) int {

@@ -4,6 +4,8 @@ import (
 	"strings"
 	"testing"
 	"time"
+
+	"dustyfern/studio/noun"
 )
 
 func TestDatesAsPeopleSayThem(t *testing.T) {
@@ -58,19 +60,19 @@ func TestLengthsOfTime(t *testing.T) {
 // Summer time is inside the concrete windows: 19:00 stays 19:00 on the clock.
 func TestWindowsOverTheChangeOfTheClock(t *testing.T) {
 	k := NewKitchen("x")
-	zone := k.zone()
+	zone := k.Zone()
 	from := time.Date(2026, 3, 23, 0, 0, 0, 0, zone)
-	for _, w := range k.openHours(from, from.AddDate(0, 0, 14)) {
-		if h := w.start.In(zone).Hour(); h != 19 && h != 9 {
-			t.Errorf("%s begins at %s", w.id, w.start.In(zone))
+	for _, w := range k.OpenHours(from, from.AddDate(0, 0, 14)) {
+		if h := w.Start.In(zone).Hour(); h != 19 && h != 9 {
+			t.Errorf("%s begins at %s", w.Id, w.Start.In(zone))
 		}
-		if l := w.end.Sub(w.start); l != 3*time.Hour && l != 4*time.Hour {
-			t.Errorf("%s lasts %s", w.id, l)
+		if l := w.End.Sub(w.Start); l != 3*time.Hour && l != 4*time.Hour {
+			t.Errorf("%s lasts %s", w.Id, l)
 		}
 	}
-	k.Exceptions = []Exception{{Date: "2026-03-24", Open: []Hours{}}}
-	for _, w := range k.openHours(from, from.AddDate(0, 0, 14)) {
-		if w.day == "2026-03-24" {
+	k.Exceptions = []noun.Exception{{Date: "2026-03-24", Open: []noun.Hours{}}}
+	for _, w := range k.OpenHours(from, from.AddDate(0, 0, 14)) {
+		if w.Day == "2026-03-24" {
 			t.Error("a shut day is open")
 		}
 	}
@@ -139,12 +141,12 @@ func TestDaysThatAreLeftOut(t *testing.T) {
 	k.TimeZone = "Pacific/Apia" // there was no Friday 30 December 2011
 	k.Hours = nil
 	for d := range 7 {
-		k.Hours = append(k.Hours, Hours{Weekday: time.Weekday(d), From: "19:00", To: "22:00"})
+		k.Hours = append(k.Hours, noun.Hours{Weekday: time.Weekday(d), From: "19:00", To: "22:00"})
 	}
-	from := time.Date(2011, 12, 28, 0, 0, 0, 0, k.zone())
+	from := time.Date(2011, 12, 28, 0, 0, 0, 0, k.Zone())
 	days := []string{}
-	for _, w := range k.openHours(from, from.Add(5*24*time.Hour)) {
-		days = append(days, w.day[5:])
+	for _, w := range k.OpenHours(from, from.Add(5*24*time.Hour)) {
+		days = append(days, w.Day[5:])
 	}
 	if got := strings.Join(days, " "); got != "12-28 12-29 12-31 01-01 01-02" {
 		t.Error(got)
@@ -184,7 +186,7 @@ func TestClocksAsPeopleMeanThem(t *testing.T) {
 // TestAGradeIsOneOfFive: neither a date nor a number that begins like one.
 func TestAGradeIsOneOfFive(t *testing.T) {
 	for text, want := range map[string]int{"3": 3, "5 cracks": 5, "31 Feb": 0, "33": 0, "6": 0, "0": 0, "4.5": 0} {
-		var l Lot
+		var l noun.Lot
 		err := apply(lotFields, reader{k: new(NewKitchen("x"))}, &l, map[string]string{"grade": text}, time.Now())
 		if (err == nil) != (want > 0) || want > 0 && *l.Grade != want {
 			t.Errorf("%q: %v %v", text, l.Grade, err)

@@ -3,16 +3,18 @@ package studio
 import (
 	"slices"
 	"time"
+
+	"dustyfern/studio/noun"
 )
 
 // chain looks up steps by name, and what comes before each.
 type chain struct {
-	byOp   map[string]*Step
-	before map[string][]*Step
+	byOp   map[string]*noun.Step
+	before map[string][]*noun.Step
 }
 
-func chainOf(steps []Step) chain {
-	c := chain{make(map[string]*Step, len(steps)), map[string][]*Step{}}
+func chainOf(steps []noun.Step) chain {
+	c := chain{make(map[string]*noun.Step, len(steps)), map[string][]*noun.Step{}}
 	for i := range steps {
 		st := &steps[i]
 		c.byOp[st.Op] = st
@@ -24,7 +26,7 @@ func chainOf(steps []Step) chain {
 }
 
 // nextHands is the first step of hands that follows a step, nil when none does.
-func (c chain) nextHands(st *Step) *Step {
+func (c chain) nextHands(st *noun.Step) *noun.Step {
 	for range len(c.byOp) {
 		next := c.byOp[st.Planned.After]
 		if next == nil || next.Attended {
@@ -36,7 +38,7 @@ func (c chain) nextHands(st *Step) *Step {
 }
 
 // earlier visits every step of hands that leads to a step.
-func (c chain) earlier(st *Step, visit func(*Step)) {
+func (c chain) earlier(st *noun.Step, visit func(*noun.Step)) {
 	seen := map[string]bool{st.Op: true}
 	todo := slices.Clone(c.before[st.Op])
 	for len(todo) > 0 {
@@ -57,12 +59,12 @@ func (c chain) earlier(st *Step, visit func(*Step)) {
 // the step before it ends, whether hands or another wait; it is over when its
 // time is up, or when the hands that follow it begin. Nothing of that is kept, so
 // taking back a fact takes back what followed from it.
-func Derived(steps []Step, now time.Time) []Step {
+func Derived(steps []noun.Step, now time.Time) []noun.Step {
 	out := slices.Clone(steps)
 	c := chainOf(out)
 	done := map[string]bool{}
-	var settle func(st *Step, depth int)
-	settle = func(st *Step, depth int) {
+	var settle func(st *noun.Step, depth int)
+	settle = func(st *noun.Step, depth int) {
 		if st.Attended || done[st.Op] || depth > len(out) {
 			return
 		}
@@ -104,7 +106,7 @@ func Derived(steps []Step, now time.Time) []Step {
 // clocks are the timers that follow from what runs: of every wait that has
 // begun and whose next hands have not, of every mould in the freezer, and of
 // pieces that must be bent before they skin.
-func clocks(steps []Step, answers []Timer) (out []Timer) {
+func clocks(steps []noun.Step, answers []noun.Timer) (out []noun.Timer) {
 	c := chainOf(steps)
 	for i := range steps {
 		st := &steps[i]
@@ -120,16 +122,16 @@ func clocks(steps []Step, answers []Timer) (out []Timer) {
 	}
 	answered := map[string]bool{}
 	for _, a := range answers {
-		answered[a.key()+a.StartsAt.UTC().Format(time.RFC3339)] = true
+		answered[a.Key()+a.StartsAt.UTC().Format(time.RFC3339)] = true
 	}
-	return slices.DeleteFunc(out, func(t Timer) bool { return answered[t.key()+t.StartsAt.UTC().Format(time.RFC3339)] })
+	return slices.DeleteFunc(out, func(t noun.Timer) bool { return answered[t.Key()+t.StartsAt.UTC().Format(time.RFC3339)] })
 }
 
 // waitClocks are the clocks of a wait that has begun.
-func waitClocks(st *Step) (out []Timer) {
+func waitClocks(st *noun.Step) (out []noun.Timer) {
 	at := *st.ActualStart
 	add := func(kind, says string, rings time.Time) {
-		out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, StartsAt: at, RingsAt: rings})
+		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, StartsAt: at, RingsAt: rings})
 	}
 	switch st.Kind {
 	case "rest":
@@ -140,7 +142,7 @@ func waitClocks(st *Step) (out []Timer) {
 		add("rest", "It has taken hold: "+lowerFirst(st.Title), st.PlannedEnd)
 	case "dry":
 		for _, m := range st.Planned.Marks {
-			add(m.Kind, upperFirst(st.Planned.what())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
+			add(m.Kind, upperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
 		}
 	}
 	return out
@@ -148,7 +150,7 @@ func waitClocks(st *Step) (out []Timer) {
 
 // pressClocks are the moulds of a press that are in the freezer, and the call
 // before its first pieces skin.
-func pressClocks(st *Step) (out []Timer) {
+func pressClocks(st *noun.Step) (out []noun.Timer) {
 	run := st.Planned.Run
 	if run == nil {
 		return nil
@@ -157,7 +159,7 @@ func pressClocks(st *Step) (out []Timer) {
 	for _, f := range st.Fills {
 		switch {
 		case f.Out == nil && st.ActualEnd == nil && run.HoldSec > 0:
-			out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(upperFirst(st.Planned.what()), f.N, run.Fills), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
+			out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(upperFirst(st.Planned.What()), f.N, run.Fills), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
 		case f.Out != nil && (first == nil || f.Out.Before(*first)):
 			first = f.Out
 		}
@@ -167,7 +169,7 @@ func pressClocks(st *Step) (out []Timer) {
 	}
 	if first != nil && st.Planned.OpenMin > 0 {
 		rings := first.Add(max(time.Minute, time.Duration(st.Planned.OpenMin)*time.Minute-openWarning))
-		out = append(out, Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.what(), StartsAt: *first, RingsAt: rings})
+		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.What(), StartsAt: *first, RingsAt: rings})
 	}
 	return out
 }

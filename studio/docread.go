@@ -13,6 +13,7 @@ import (
 	"unicode/utf8"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // mostOf is how many of each a document holds; no studio that the program keeps
@@ -66,13 +67,13 @@ func ReadDocument(raw []byte) (Document, error) {
 	k := &d.Kitchen
 	k.Trays, k.Formers, k.Hours, k.Exceptions = some(k.Trays), some(k.Formers), some(k.Hours), some(k.Exceptions)
 	if k.UnitGrams == nil {
-		k.UnitGrams = UnitGrams{}
+		k.UnitGrams = noun.UnitGrams{}
 	}
 	if k.SpoonGrams == nil {
-		k.SpoonGrams = UnitGrams{}
+		k.SpoonGrams = noun.UnitGrams{}
 	}
 	if k.Sides == nil {
-		k.Sides = Sides{}
+		k.Sides = noun.Sides{}
 	}
 	if err := d.check(); err != nil || ran == nil {
 		return d, err
@@ -86,7 +87,7 @@ func ReadDocument(raw []byte) (Document, error) {
 // them had been answered.
 func (d *Document) answerAllBut(ran map[string]bool) {
 	for i, c := range d.Commissions {
-		var steps []Step
+		var steps []noun.Step
 		for _, st := range c.Steps {
 			x := st.Step
 			x.CommissionID = int64(i + 1)
@@ -96,7 +97,7 @@ func (d *Document) answerAllBut(ran map[string]bool) {
 			steps = append(steps, x)
 		}
 		for _, t := range clocks(Derived(steps, time.Time{}), nil) {
-			if !ran[t.key()] {
+			if !ran[t.Key()] {
 				t.AnsweredAt, t.CommissionID = &t.RingsAt, new(int64(i+1))
 				d.Timers = append(d.Timers, t)
 			}
@@ -343,7 +344,7 @@ func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) erro
 		return fault.New(fault.OutOfRange, at+".made", "From 0 to 100000 pieces.")
 	case !opOf(commission, st.Piece, st.Op):
 		return fault.New(fault.UnknownValue, at+".op", "%q is no step of that piece: p%d-%d.1.press is wanted, or c%d.pack for the assembly.", st.Op, commission, max(1, st.Piece), commission)
-	case slices.ContainsFunc(st.Takes, func(t Taken) bool { return t.Lot < 1 || t.Lot > int64(len(d.Lots)) || !(t.G >= 0 && t.G <= 1e6) }):
+	case slices.ContainsFunc(st.Takes, func(t noun.Taken) bool { return t.Lot < 1 || t.Lot > int64(len(d.Lots)) || !(t.G >= 0 && t.G <= 1e6) }):
 		return fault.New(fault.UnknownValue, at+".takes", "Grams are taken out of a lot of the document, by its number.")
 	case st.Title == "" || st.Kind == "":
 		return fault.New(fault.Required, at+".op", "A step has a kind and a title.")
@@ -358,7 +359,7 @@ func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) erro
 
 func (d *Document) checkRest() error {
 	for i, t := range d.Timers {
-		if (t.Kind == "own") != (t.AnsweredAt == nil) || t.Kind != "own" && !slices.Contains(clockKinds, t.Kind) {
+		if (t.Kind == "own") != (t.AnsweredAt == nil) || t.Kind != "own" && !slices.Contains(noun.ClockKinds, t.Kind) {
 			return fault.New(fault.UnknownValue, fmt.Sprintf("timers[%d].kind", i), "Timers of a document are one's own that run, and the answers to others: those follow from the steps.")
 		}
 		if t.Kind != "own" && !slices.ContainsFunc(d.Commissions, func(c CommissionDoc) bool {
@@ -379,7 +380,7 @@ func (d *Document) checkRest() error {
 }
 
 // checkHours refuses hours and places that no line of Kitchen would give.
-func checkHours(k *Kitchen) error {
+func checkHours(k *noun.Kitchen) error {
 	wrong := func(name, say string) error { return fault.New(fault.OutOfRange, "kitchen."+name, "%s", say) }
 	for _, t := range k.Trays {
 		if t.Count < 1 || t.Count > 1000 || !(t.LengthMM >= 50 && t.LengthMM <= 3000) || !(t.WidthMM >= 50 && t.WidthMM <= 3000) {
@@ -476,7 +477,7 @@ func (f *field[T]) checkText(s string) error {
 
 func (f *field[T]) checkNumber(x float64) error {
 	if math.IsNaN(x) || f.hi > f.lo && (x < f.lo-1e-9 || x > f.hi+1e-9) {
-		r := reader{&Kitchen{Units: "metric"}}
+		r := reader{&noun.Kitchen{Units: "metric"}}
 		return wrongField(f.name, "From %s to %s, not %s.", f.print(r, f.lo), f.print(r, f.hi), f.print(r, x))
 	}
 	return nil

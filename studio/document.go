@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
@@ -26,31 +27,31 @@ const documentName = "dustyfern-studio"
 // only its length is kept: when it began follows from the step before it.
 type Document struct {
 	Format      string          `json:"format"`
-	Kitchen     Kitchen         `json:"kitchen"`
-	Tools       []Tool          `json:"tools"`
-	Lots        []Lot           `json:"lots"`
+	Kitchen     noun.Kitchen    `json:"kitchen"`
+	Tools       []noun.Tool     `json:"tools"`
+	Lots        []noun.Lot      `json:"lots"`
 	Commissions []CommissionDoc `json:"commissions"`
-	Timers      []Timer         `json:"timers"`
+	Timers      []noun.Timer    `json:"timers"`
 	Journal     []EntryDoc      `json:"journal"`
 }
 
 // CommissionDoc is a commission with its pieces and what has happened of it.
 type CommissionDoc struct {
-	Commission
+	noun.Commission
 	Pieces []PieceDoc `json:"pieces"`
 	Steps  []StepDoc  `json:"steps"`
 }
 
 // PieceDoc is a piece; Mould is the number of a tool, 0 for none.
 type PieceDoc struct {
-	Piece
+	noun.Piece
 	Mould int `json:"mould,omitempty"`
 }
 
 // StepDoc is a step that has begun; Piece is the number of a piece within the
 // commission, 0 for the assembly.
 type StepDoc struct {
-	Step
+	noun.Step
 	Piece int `json:"piece,omitempty"`
 }
 
@@ -89,7 +90,7 @@ func utc(ts ...**time.Time) {
 // Export writes a studio as one document.
 func (s *Service) Export(ctx context.Context, slug string) ([]byte, error) {
 	var d Document
-	err := s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) (err error) {
+	err := s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) (err error) {
 		d, err = document(tx, k, now)
 		return err
 	})
@@ -104,8 +105,8 @@ func (s *Service) Export(ctx context.Context, slug string) ([]byte, error) {
 	return b.Bytes(), err
 }
 
-func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
-	d := Document{Format: DocumentFormat, Kitchen: *k, Tools: []Tool{}, Lots: []Lot{}, Commissions: []CommissionDoc{}, Timers: []Timer{}, Journal: []EntryDoc{}}
+func document(tx Tx, k *noun.Kitchen, now time.Time) (Document, error) {
+	d := Document{Format: DocumentFormat, Kitchen: *k, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
 	d.Kitchen.ID, d.Kitchen.Version, d.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
 	ts, err1 := tx.Tools()
 	ls, err2 := tx.Lots()
@@ -116,7 +117,7 @@ func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
 	if err := errors.Join(err1, err2, err3, err4, err5, err6); err != nil {
 		return d, err
 	}
-	slices.SortStableFunc(answers, func(a, b Timer) int { return cmp.Or(a.RingsAt.Compare(b.RingsAt), cmp.Compare(a.ID, b.ID)) })
+	slices.SortStableFunc(answers, func(a, b noun.Timer) int { return cmp.Or(a.RingsAt.Compare(b.RingsAt), cmp.Compare(a.ID, b.ID)) })
 	timers = append(timers, answers...)
 	ids := make([]int64, len(cs))
 	for i, c := range cs {
@@ -126,7 +127,7 @@ func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
 	if err != nil {
 		return d, err
 	}
-	piecesOf, stepsOf := map[int64][]Piece{}, map[int64][]Step{}
+	piecesOf, stepsOf := map[int64][]noun.Piece{}, map[int64][]noun.Step{}
 	for _, p := range pieces {
 		piecesOf[p.CommissionID] = append(piecesOf[p.CommissionID], p)
 	}
@@ -205,10 +206,10 @@ func document(tx Tx, k *Kitchen, now time.Time) (Document, error) {
 			y.Op, y.Planned.After = op, rename(st.Planned.After)
 			y.Version, y.CommissionID, y.PieceID = 0, 0, nil
 			y.Planned.Uses = nil // planned anew
-			y.Takes = []Taken{}
+			y.Takes = []noun.Taken{}
 			for _, t := range st.Takes {
 				if no, ok := lotNo[t.Lot]; ok { // what came out of a lot that is gone stays gone
-					y.Takes = append(y.Takes, Taken{no, t.Name, t.G})
+					y.Takes = append(y.Takes, noun.Taken{no, t.Name, t.G})
 				}
 			}
 			y.PlannedStart, y.PlannedEnd = y.PlannedStart.UTC(), y.PlannedEnd.UTC()
@@ -365,12 +366,12 @@ func (f *filling) tell() error {
 }
 
 func (f *filling) shelves() error {
-	ts := make([]Tool, len(f.d.Tools))
+	ts := make([]noun.Tool, len(f.d.Tools))
 	for i, t := range f.d.Tools {
 		t.ID, t.Version, t.DeletedAt, t.Weighings = 0, 1, nil, some(t.Weighings)
 		ts[i] = t
 	}
-	ls := make([]Lot, len(f.d.Lots))
+	ls := make([]noun.Lot, len(f.d.Lots))
 	for i, l := range f.d.Lots {
 		ls[i] = lotFresh(l)
 	}
@@ -387,7 +388,7 @@ func (f *filling) shelves() error {
 }
 
 func (f *filling) commissions() error {
-	cs := make([]Commission, len(f.d.Commissions))
+	cs := make([]noun.Commission, len(f.d.Commissions))
 	for i, c := range f.d.Commissions {
 		row := c.Commission
 		row.ID, row.Version, row.DeletedAt = 0, 1, nil
@@ -398,7 +399,7 @@ func (f *filling) commissions() error {
 		return err
 	}
 	f.orders = []int64{0}
-	var ps []Piece
+	var ps []noun.Piece
 	for i, c := range f.d.Commissions {
 		f.orders = append(f.orders, cs[i].ID)
 		for j, p := range c.Pieces {
@@ -420,8 +421,8 @@ func (f *filling) commissions() error {
 	return f.steps(ps)
 }
 
-func (f *filling) steps(ps []Piece) error {
-	var steps []Step
+func (f *filling) steps(ps []noun.Piece) error {
+	var steps []noun.Step
 	at := 0
 	for i, c := range f.d.Commissions {
 		mine := ps[at : at+len(c.Pieces)]
@@ -441,9 +442,9 @@ func (f *filling) steps(ps []Piece) error {
 			x := st.Step
 			x.ID, x.Version, x.CommissionID, x.Op, x.Planned.After = 0, 1, f.orders[i+1], rename(st.Op), rename(st.Planned.After)
 			x.Says, x.Checks, x.Cautions, x.Ways, x.Figures, x.Fills, x.Breaks = some(x.Says), some(x.Checks), some(x.Cautions), some(x.Ways), some(x.Figures), some(x.Fills), some(x.Breaks)
-			x.Takes, x.Planned.Uses = []Taken{}, nil
+			x.Takes, x.Planned.Uses = []noun.Taken{}, nil
 			for _, t := range st.Takes {
-				x.Takes = append(x.Takes, Taken{f.lots[t.Lot], t.Name, t.G})
+				x.Takes = append(x.Takes, noun.Taken{f.lots[t.Lot], t.Name, t.G})
 			}
 			if st.Piece > 0 {
 				x.PieceID = &mine[st.Piece-1].ID
@@ -498,12 +499,12 @@ func some[T any](list []T) []T {
 
 // Table is rows of a studio as a table of texts, the first row the names.
 func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		r := reader{k}
 		switch kind {
 		case "tools":
 			ts, err := tx.Tools()
-			rows = table(toolFields, r, now, ts, func(*Tool) bool { return true })
+			rows = table(toolFields, r, now, ts, func(*noun.Tool) bool { return true })
 			return err
 		case "steps":
 			cs, err2 := tx.AllCommissions()
@@ -523,7 +524,7 @@ func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string
 				if st.Made != nil {
 					made = strconv.Itoa(*st.Made)
 				}
-				rows = append(rows, []string{harmless(title), harmless(st.Title), st.Kind, map[bool]string{true: "yes", false: "no"}[st.Attended], at(&st.PlannedStart), at(&st.PlannedEnd), at(st.ActualStart), at(st.ActualEnd), made, strconv.Itoa(st.broken())})
+				rows = append(rows, []string{harmless(title), harmless(st.Title), st.Kind, map[bool]string{true: "yes", false: "no"}[st.Attended], at(&st.PlannedStart), at(&st.PlannedEnd), at(st.ActualStart), at(st.ActualEnd), made, strconv.Itoa(st.Broken())})
 			}
 			return errors.Join(err, err2)
 		}

@@ -8,6 +8,7 @@ import (
 
 	"dustyfern/craft/drying"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 var stageSays = [4][3]string{
@@ -88,8 +89,8 @@ func (b *benchOf) dry(w *worked) {
 	} else {
 		v.EndHour = 72
 	}
-	v.Why = &Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
-		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []Named{{"paste", b.r.say(pasteName(w.family)) + ", " + trimmed(gum, 2) + " % gum"},
+	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
+		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{"paste", b.r.say(pasteName(w.family)) + ", " + trimmed(gum, 2) + " % gum"},
 			{"shape as it lies", w.mould.Shape + ", " + b.r.length(w.mould.DepthMM) + " thick"}, {"dries on", w.p.Support}, {"room", v.Room}}}
 	minutes := func(s drying.Stage) *band {
 		if s.P10Hours == nil || s.P50Hours == nil || s.P90Hours == nil {
@@ -196,8 +197,8 @@ func (b *benchOf) set(w *worked, v *DryView) {
 	}
 	add(0, "hold", "hold", "keeps its shape", c.HoldMinutes)
 	add(1, "firm", "firm", "lift, cut clean, stack", c.FirmMinutes)
-	v.Why = &Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
-		Values: []Named{{"soft point", b.r.temp(c.SoftPointC)}, {"room", b.r.temp(b.k.TempC)}, {"thickness", b.r.length(w.mould.DepthMM)}, {"time constant", trimmed(c.TimeConstantMinutes, 1) + " min"}}}
+	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
+		Values: []noun.Named{{"soft point", b.r.temp(c.SoftPointC)}, {"room", b.r.temp(b.k.TempC)}, {"thickness", b.r.length(w.mould.DepthMM)}, {"time constant", trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
 	if c.FirmMinutes == nil && (w.p.Joined == "dry" || w.p.Joined == "semiDry") {

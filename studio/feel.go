@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 const (
@@ -29,7 +30,7 @@ var feels = []feelOf{
 }
 
 // offset is what was learnt of a lot from the outcomes of its pieces.
-func lotOffset(l *Lot) float64 {
+func lotOffset(l *noun.Lot) float64 {
 	firmer, softer := 0, 0
 	for _, f := range l.Felt {
 		for _, x := range feels {
@@ -56,10 +57,10 @@ func (s *Service) Feel(ctx context.Context, slug string, id int64, what string) 
 			if x.code != what {
 				continue
 			}
-			if !l.sugar() {
+			if !l.Sugar() {
 				return fault.New(fault.Contradiction, "feel", "Only sugar pastes have a gum strength to learn.")
 			}
-			l.feel(Felt{At: a.now.UTC().Truncate(time.Second), Who: a.by, Feel: what})
+			l.Feel(noun.Felt{At: a.now.UTC().Truncate(time.Second), Who: a.by, Feel: what})
 			a.say(0, "noted of %s: %s", l.Name, x.say)
 			return a.SaveLot(&l)
 		}
@@ -70,22 +71,22 @@ func (s *Service) Feel(ctx context.Context, slug string, id int64, what string) 
 
 // StrengthView is the gum strength of a lot, and what moved it.
 type StrengthView struct {
-	Figure  Figure   `json:"figure"`
-	Feels   []Option `json:"feels" doc:"what can be noted of its pieces"`
-	History []string `json:"history"`
-	Rescue  []Rescue `json:"rescue"`
+	Figure  noun.Figure `json:"figure"`
+	Feels   []Option    `json:"feels" doc:"what can be noted of its pieces"`
+	History []string    `json:"history"`
+	Rescue  []Rescue    `json:"rescue"`
 }
 
 // Rescue is what brings a lot back that went wrong, or when to bin it.
 type Rescue struct {
-	Say   string   `json:"say"`
-	Do    []string `json:"do"`
-	Bin   string   `json:"bin"`
-	Doses []Figure `json:"doses"`
+	Say   string        `json:"say"`
+	Do    []string      `json:"do"`
+	Bin   string        `json:"bin"`
+	Doses []noun.Figure `json:"doses"`
 }
 
-func (b *benchOf) strengthView(l *Lot) *StrengthView {
-	if !l.sugar() {
+func (b *benchOf) strengthView(l *noun.Lot) *StrengthView {
+	if !l.Sugar() {
 		return nil
 	}
 	k, _ := paste.KindOf(l.Kind)
@@ -98,8 +99,8 @@ func (b *benchOf) strengthView(l *Lot) *StrengthView {
 	if l.Grade != nil {
 		squeezed = paste.LotStrength(base, *l.Grade, 0) - base
 	}
-	v := &StrengthView{Figure: Figure{e, "% gum", trimmed(e, 2), &Why{Rule: b.r.say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
-		Formula: "e = strength + squeeze + learnt", Values: []Named{{"strength, " + b.r.say(from), trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(lotOffset(l))}}}}}
+	v := &StrengthView{Figure: noun.Figure{e, "% gum", trimmed(e, 2), &noun.Why{Rule: b.r.say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
+		Formula: "e = strength + squeeze + learnt", Values: []noun.Named{{"strength, " + b.r.say(from), trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(lotOffset(l))}}}}}
 	for _, x := range feels {
 		v.Feels = append(v.Feels, Option{x.code, x.say})
 	}
@@ -133,7 +134,7 @@ func signed(x float64) string {
 
 // rescues of a sugar paste as it lies there; base is the strength it should
 // have, e the one it has.
-func (b *benchOf) rescues(l *Lot, base, e float64) []Rescue {
+func (b *benchOf) rescues(l *noun.Lot, base, e float64) []Rescue {
 	out := []Rescue{}
 	if l.MassG < 0.01 {
 		return out
@@ -156,35 +157,35 @@ func (b *benchOf) rescues(l *Lot, base, e float64) []Rescue {
 }
 
 // addition is what a remedy kneads in, with its reason.
-func (b *benchOf) addition(m float64, remedy string, a *paste.Addition) Figure {
+func (b *benchOf) addition(m float64, remedy string, a *paste.Addition) noun.Figure {
 	r := b.r
-	fine := func(name string, why *Why) Figure {
-		return Figure{a.G, r.say(name), trimmed(math.Max(a.G, 0.01), 2) + " g", why}
+	fine := func(name string, why *noun.Why) noun.Figure {
+		return noun.Figure{a.G, r.say(name), trimmed(math.Max(a.G, 0.01), 2) + " g", why}
 	}
 	rule := "A dry paste wants fat and water, not gum."
 	if remedy == "tooStiff" {
 		rule = "Half a gram in a hundred brings back the stretch (assumed)."
 	}
-	share := &Why{Rule: rule, Formula: "paste × " + trimmed(a.Share*100, 1) + " %", Values: []Named{{"paste", exactMass(r, m)}}}
+	share := &noun.Why{Rule: rule, Formula: "paste × " + trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{"paste", exactMass(r, m)}}}
 	switch a.What {
 	case "powder":
 		return fine("hardener powder, "+powderNames[b.k.Powder]+", "+b.spoonsSay(b.k.Powder, a.G), doseOf(m, a.Have, a.Want, a.G))
 	case "plain":
-		return Figure{a.G, r.say("plain sugar paste"), r.mass(a.G), &Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
-			Values: []Named{{"paste", trimmed(m, 1) + " g"}, {"have, with 1 % too much", trimmed(a.Have, 2) + " %"}, {"want", trimmed(a.Want, 2) + " %"}, {"plain paste", trimmed(a.Plain, 2) + " %"}}}}
+		return noun.Figure{a.G, r.say("plain sugar paste"), r.mass(a.G), &noun.Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
+			Values: []noun.Named{{"paste", trimmed(m, 1) + " g"}, {"have, with 1 % too much", trimmed(a.Have, 2) + " %"}, {"want", trimmed(a.Want, 2) + " %"}, {"plain paste", trimmed(a.Plain, 2) + " %"}}}}
 	case "water":
 		return fine("water", share)
 	}
 	return fine("white fat", share)
 }
 
-func doseOf(m, e, want, g float64) *Why {
-	return &Why{Rule: "A mass balance of gum: what is there and what is added, over the whole.", Formula: "powder = m (want - have)/(100 - want)",
-		Values: []Named{{"paste", trimmed(m, 1) + " g"}, {"have", trimmed(e, 2) + " %"}, {"want", trimmed(want, 2) + " %"}, {"powder", trimmed(g, 2) + " g"}}}
+func doseOf(m, e, want, g float64) *noun.Why {
+	return &noun.Why{Rule: "A mass balance of gum: what is there and what is added, over the whole.", Formula: "powder = m (want - have)/(100 - want)",
+		Values: []noun.Named{{"paste", trimmed(m, 1) + " g"}, {"have", trimmed(e, 2) + " %"}, {"want", trimmed(want, 2) + " %"}, {"powder", trimmed(g, 2) + " g"}}}
 }
 
 // plainest is the plain paste of the pantry that another is thinned with.
-func (b *benchOf) plainest(not *Lot) *Lot {
+func (b *benchOf) plainest(not *noun.Lot) *noun.Lot {
 	for i := range b.lots {
 		if l := &b.lots[i]; l.ID != not.ID && l.Kind == "sugarPaste" && l.Swatch == nil && l.MassG > 0 {
 			return l

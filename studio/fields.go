@@ -12,6 +12,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/studio/noun"
 )
 
 // FieldView is one field of a row as a form shows it: everything is text, as
@@ -161,7 +162,7 @@ func (f *field[T]) missing(r reader) string {
 }
 
 // american reads the other words for a thing, whichever a kitchen shows.
-var american = reader{&Kitchen{Words: "us"}}
+var american = reader{&noun.Kitchen{Words: "us"}}
 
 func (f *field[T]) choose(text string, p *string) error {
 	for _, o := range f.options {

@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // Finish marks a step done now, with its time. The step is that which was seen at
@@ -23,17 +24,17 @@ func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (o
 }
 
 // showBench reads the bench after an act.
-func (s *Service) showBench(out *BenchView) func(Tx, *Kitchen, time.Time) error {
-	return func(tx Tx, k *Kitchen, now time.Time) (err error) {
+func (s *Service) showBench(out *BenchView) func(Tx, *noun.Kitchen, time.Time) error {
+	return func(tx Tx, k *noun.Kitchen, now time.Time) (err error) {
 		*out, err = s.benchNow(tx, k, now)
 		return err
 	}
 }
 
 // finishable refuses a step whose own chain has an earlier one open.
-func finishable(st *Step, c chain) error {
-	var first *Step
-	c.earlier(st, func(o *Step) {
+func finishable(st *noun.Step, c chain) error {
+	var first *noun.Step
+	c.earlier(st, func(o *noun.Step) {
 		if o.ActualEnd == nil && (first == nil || o.PlannedStart.Before(first.PlannedStart)) {
 			first = o
 		}
@@ -46,8 +47,8 @@ func finishable(st *Step, c chain) error {
 
 // beginStep says when a step began: after what was finished before it in its
 // own chain. The waits before it are over with it, by themselves.
-func beginStep(st *Step, c chain, start, now time.Time) {
-	c.earlier(st, func(o *Step) {
+func beginStep(st *noun.Step, c chain, start, now time.Time) {
+	c.earlier(st, func(o *noun.Step) {
 		if o.ActualEnd != nil && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
 			start = *o.ActualEnd
 		}
@@ -56,7 +57,7 @@ func beginStep(st *Step, c chain, start, now time.Time) {
 }
 
 // finish writes the facts: the step, and what it took out of the pantry.
-func (a *acting) finish(st *Step, c chain) error {
+func (a *acting) finish(st *noun.Step, c chain) error {
 	tx, now := Tx(a.recorder), a.now.Truncate(time.Second)
 	if st.ActualStart == nil {
 		start := now

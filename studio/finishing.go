@@ -10,24 +10,25 @@ import (
 
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // FinishView is a dust or a paint over a colour.
 type FinishView struct {
-	Say    string   `json:"say"`
-	Hex    string   `json:"hex"`
-	Flash  string   `json:"flash"`
-	Dark   bool     `json:"dark"`
-	Covers string   `json:"covers"`
-	Eats   string   `json:"eats"`
-	Mix    string   `json:"mix" doc:"powder or gel to spirit, by grams and drops"`
-	Order  []string `json:"order"`
-	Why    *Why     `json:"why,omitempty"`
+	Say    string    `json:"say"`
+	Hex    string    `json:"hex"`
+	Flash  string    `json:"flash"`
+	Dark   bool      `json:"dark"`
+	Covers string    `json:"covers"`
+	Eats   string    `json:"eats"`
+	Mix    string    `json:"mix" doc:"powder or gel to spirit, by grams and drops"`
+	Order  []string  `json:"order"`
+	Why    *noun.Why `json:"why,omitempty"`
 }
 
 // finish predicts how a lot looks on a ground after passes (of dust) or coats
 // (of paint). spirit is parts of spirit to one of powder or gel; nil: the usual.
-func (b *benchOf) finish(l *Lot, spirit *float64, ground colour.Paste, passes, coats int) (FinishView, error) {
+func (b *benchOf) finish(l *noun.Lot, spirit *float64, ground colour.Paste, passes, coats int) (FinishView, error) {
 	in := colour.FinishIn{Ground: ground}
 	v := FinishView{Order: []string{}}
 	k, _ := kindOf(l.Kind)
@@ -76,13 +77,13 @@ func (b *benchOf) finish(l *Lot, spirit *float64, ground colour.Paste, passes, c
 		v.Covers = fmt.Sprintf("Hides the ground after %s.", count(*out.CoatsToHide, "coat"))
 	}
 	v.Order = finishOrder(l.Kind)
-	v.Why = &Why{Rule: "Light goes through the film, meets the ground and comes back (Kubelka-Munk). Shares of a pass and thickness of a coat are assumed.", Formula: "a pass of petal dust covers 35 % of what is left, of lustre 45 %; a brushed coat is uneven by 0.4",
-		Values: []Named{{"ground", ground.Hex()}, {l.Name, *l.Swatch}}}
+	v.Why = &noun.Why{Rule: "Light goes through the film, meets the ground and comes back (Kubelka-Munk). Shares of a pass and thickness of a coat are assumed.", Formula: "a pass of petal dust covers 35 % of what is left, of lustre 45 %; a brushed coat is uneven by 0.4",
+		Values: []noun.Named{{"ground", ground.Hex()}, {l.Name, *l.Swatch}}}
 	return v, nil
 }
 
 // glaze is a clear film over a ground.
-func (b *benchOf) glaze(l *Lot, v FinishView, ground string) (FinishView, error) {
+func (b *benchOf) glaze(l *noun.Lot, v FinishView, ground string) (FinishView, error) {
 	hex, err := colour.Glazed(ground)
 	if err != nil {
 		return v, err
@@ -93,7 +94,7 @@ func (b *benchOf) glaze(l *Lot, v FinishView, ground string) (FinishView, error)
 		v.Mix = "2 parts of piping gel to 1 of water, warmed (assumed)."
 	}
 	v.Order = []string{"Last of all: it locks dust and dry paint.", "A fine mist or one thin coat; stand pieces so that it does not pool.", "Never before the piece is hard: a film keeps it soft."}
-	v.Why = &Why{Rule: "A dull surface scatters some of the light before it enters: half (assumed) of the 4 % that sugar throws back (Fresnel, Saunderson 1942). Under a glaze that veil is gone.", Formula: "R under glaze = (R - 0.02)/(1 - 0.02)", Values: []Named{{"ground", ground}}}
+	v.Why = &noun.Why{Rule: "A dull surface scatters some of the light before it enters: half (assumed) of the 4 % that sugar throws back (Fresnel, Saunderson 1942). Under a glaze that veil is gone.", Formula: "R under glaze = (R - 0.02)/(1 - 0.02)", Values: []noun.Named{{"ground", ground}}}
 	return v, nil
 }
 
@@ -111,7 +112,7 @@ func finishOrder(kind string) []string {
 
 // ShowFinish shows one finish over a colour.
 func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground string, passes int, spirit string) (out FinishView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		l, err := tx.Lot(lot)
 		if err != nil {
 			return err
@@ -126,7 +127,7 @@ func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground
 		b := &benchOf{k: k, r: reader{k}, now: now}
 		var parts *float64
 		if strings.TrimSpace(spirit) != "" {
-			f := field[Lot]{name: "spirit", kind: "amount", dim: "number", lo: 0, hi: 100}
+			f := field[noun.Lot]{name: "spirit", kind: "amount", dim: "number", lo: 0, hi: 100}
 			x, err := f.number(b.r, spirit)
 			if err != nil {
 				return err
@@ -147,16 +148,16 @@ type LadderView struct {
 
 // LadderShade is one tone: how much of each end goes in.
 type LadderShade struct {
-	Hex  string `json:"hex"`
-	Dark bool   `json:"dark"`
-	From Figure `json:"from"`
-	To   Figure `json:"to"`
+	Hex  string      `json:"hex"`
+	Dark bool        `json:"dark"`
+	From noun.Figure `json:"from"`
+	To   noun.Figure `json:"to"`
 }
 
 // ShowLadder finds n tones between two mixes of equal steps, each of so many
 // grams.
 func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, grams string) (out LadderView, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
+	err = s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
 		a, err := colour.PasteOf(from)
 		if err != nil {
 			return fault.New(fault.Syntax, "from", "A swatch such as #5F8A4A.")
@@ -165,7 +166,7 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 		if err != nil {
 			return fault.New(fault.Syntax, "to", "A swatch such as #5F8A4A.")
 		}
-		f := field[Kitchen]{name: "grams", kind: "amount", dim: "mass", lo: 0.1, hi: 50000}
+		f := field[noun.Kitchen]{name: "grams", kind: "amount", dim: "mass", lo: 0.1, hi: 50000}
 		g, err := f.number(reader{k}, grams)
 		if err != nil {
 			return err
@@ -177,7 +178,7 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 		out.Shades = []LadderShade{}
 		for i, t := range l.T {
 			out.Shades = append(out.Shades, LadderShade{Hex: l.Hex[i], Dark: lightOf(l.Hex[i]) < darkEnough,
-				From: Figure{g * (1 - t), "g", trimmed(g*(1-t), 1) + " g", nil}, To: Figure{g * t, "g", trimmed(g*t, fineDecimals(g*t)) + " g", nil}})
+				From: noun.Figure{g * (1 - t), "g", trimmed(g*(1-t), 1) + " g", nil}, To: noun.Figure{g * t, "g", trimmed(g*t, fineDecimals(g*t)) + " g", nil}})
 		}
 		out.Step = fmt.Sprintf("Equal steps of ΔE %s: %s.", trimmed(l.StepDe00, 1), apart(l.StepDe00))
 		return nil
@@ -194,11 +195,11 @@ type GelView struct {
 	History  []string `json:"history"`
 }
 
-func (b *benchOf) gelView(l *Lot) *GelView {
+func (b *benchOf) gelView(l *noun.Lot) *GelView {
 	if l.Kind != "gel" || l.Swatch == nil {
 		return nil
 	}
-	mean, band, n := l.ratio()
+	mean, band, n := l.Ratio()
 	v := &GelView{Band: band, History: []string{}, Strength: fmt.Sprintf("As strong as its swatch, give or take %s %% (assumed).", trimmed(band*100, 0))}
 	if n > 0 {
 		v.Strength = fmt.Sprintf("%s of its swatch, known within %s %%, from the last %s.", trimmed(mean, 2), trimmed(band*100, 0), count(n, "mix"))
@@ -253,14 +254,14 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in Compare
 		if err != nil {
 			return err
 		}
-		f := field[Lot]{name: "paste", kind: "amount", dim: "mass", lo: 1, hi: 5000}
+		f := field[noun.Lot]{name: "paste", kind: "amount", dim: "mass", lo: 1, hi: 5000}
 		pasteG, err := f.number(r, in.Paste)
 		if err != nil {
 			return err
 		}
 		hours := 0.0
 		if strings.TrimSpace(in.Hours) != "" {
-			f := field[Lot]{name: "hours", kind: "amount", dim: "minutes", lo: 0, hi: 60000}
+			f := field[noun.Lot]{name: "hours", kind: "amount", dim: "minutes", lo: 0, hi: 60000}
 			minutes, err := f.number(r, hoursText(in.Hours))
 			if err != nil {
 				return err
@@ -297,7 +298,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in Compare
 		if rested < 0.1 || rested > 10 {
 			return fault.New(fault.OutOfRange, "seen", "That would make it %s times its swatch: were the grams right?", trimmed(rested, 2))
 		}
-		l.Mixes = append(slices.Clone(l.Mixes), Mixed{At: a.now.UTC().Truncate(time.Second), Dose: dose, Base: "white sugar paste", Seen: seen, Hours: hours, Ratio: rested, Off: *out.De00})
+		l.Mixes = append(slices.Clone(l.Mixes), noun.Mixed{At: a.now.UTC().Truncate(time.Second), Dose: dose, Base: "white sugar paste", Seen: seen, Hours: hours, Ratio: rested, Off: *out.De00})
 		if n := len(l.Mixes); n > mostMixes {
 			l.Mixes = l.Mixes[n-mostMixes:]
 		}
@@ -322,10 +323,10 @@ func readGel(r reader, text string, dropG float64) (float64, error) {
 		return 0, fault.New(fault.Required, "gel", "How much gel? Such as 1 drop, or 0.05 g.")
 	}
 	if n, ok := strings.CutSuffix(strings.TrimSuffix(low, "s"), "drop"); ok {
-		f := field[Lot]{name: "gel", kind: "count", lo: 1, hi: 1000}
+		f := field[noun.Lot]{name: "gel", kind: "count", lo: 1, hi: 1000}
 		x, err := f.number(r, strings.TrimSpace(n))
 		return x * dropG, err
 	}
-	f := field[Lot]{name: "gel", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 400}
+	f := field[noun.Lot]{name: "gel", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 400}
 	return f.number(r, text)
 }

@@ -9,22 +9,8 @@ import (
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
-
-// Fill is one filling of a mould: when it was pressed, and when it was opened.
-type Fill struct {
-	N    int        `json:"n"`
-	Copy int        `json:"copy"`
-	At   time.Time  `json:"at"`
-	Out  *time.Time `json:"out,omitempty"`
-}
-
-// Break is pieces that broke, and why.
-type Break struct {
-	At    time.Time `json:"at"`
-	Count int       `json:"count"`
-	Why   string    `json:"why"`
-}
 
 // breakReasons in one tap.
 var breakReasons = []Option{{"tore", "tore coming out"}, {"dropped", "dropped"}, {"cracked", "cracked as it dried"}, {"snapped", "snapped in the hand"}, {"colour", "wrong colour"}, {"other", "something else"}}
@@ -58,7 +44,7 @@ func (s *Service) Hands(ctx context.Context, slug, op string, version int64, do 
 }
 
 // seen is a step as a window saw it once: it must still be there.
-func (a *acting) seen(op string, version int64) (Step, error) {
+func (a *acting) seen(op string, version int64) (noun.Step, error) {
 	st, err := a.Step(op)
 	switch {
 	case errors.Is(err, ErrNotFound):
@@ -72,7 +58,7 @@ func (a *acting) seen(op string, version int64) (Step, error) {
 }
 
 // current is a step that may be worked on now, with its commission's chain.
-func (a *acting) current(op string, version int64) (*Step, chain, error) {
+func (a *acting) current(op string, version int64) (*noun.Step, chain, error) {
 	st, err := a.seen(op, version)
 	if err != nil {
 		return nil, chain{}, err
@@ -93,7 +79,7 @@ func (a *acting) current(op string, version int64) (*Step, chain, error) {
 }
 
 // movement fills or opens one mould.
-func (a *acting) movement(st *Step, c chain, do string) error {
+func (a *acting) movement(st *noun.Step, c chain, do string) error {
 	run, now := st.Planned.Run, a.now.Truncate(time.Second)
 	for _, f := range st.Fills { // a clock that was set back does not undo what has happened
 		if f.At.After(now) {
@@ -103,17 +89,17 @@ func (a *acting) movement(st *Step, c chain, do string) error {
 			now = *f.Out
 		}
 	}
-	m := st.move(now)
+	m := st.Move(now)
 	if do == bench.Open && m.Do == bench.WaitFor {
 		m.Do = bench.Open // hands know better than the clock
 	}
 	if do != "" && do != m.Do && do != bench.Open {
-		m = st.move(time.Unix(0, 0)) // as if nothing were ready yet
+		m = st.Move(time.Unix(0, 0)) // as if nothing were ready yet
 	}
 	if do != "" && do != m.Do {
-		return overtaken("That movement is done already. Next: %s.", lowerFirst(moveView(st, st.move(now), a.now).Say))
+		return overtaken("That movement is done already. Next: %s.", lowerFirst(moveView(st, st.Move(now), a.now).Say))
 	}
-	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, st.Planned.what())
+	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, st.Planned.What())
 	switch m.Do {
 	case bench.WaitFor:
 		return fault.New(fault.Contradiction, "op", "Every copy is in the freezer: the first is ready at %s.", time.Unix(int64(m.At), 0).In(a.now.Location()).Format("15:04"))
@@ -121,11 +107,11 @@ func (a *acting) movement(st *Step, c chain, do string) error {
 		if st.ActualStart == nil {
 			beginStep(st, c, now.Add(-time.Duration(run.FillSec)*time.Second), now)
 		}
-		f := Fill{N: m.N, Copy: m.Copy, At: now}
+		f := noun.Fill{N: m.N, Copy: m.Copy, At: now}
 		a.say(st.CommissionID, "pressed %s", name)
 		if m.Do == bench.PressOut {
 			f.Out = &now
-			st.Made = new(min(run.Balls, st.out()+run.Cavities))
+			st.Made = new(min(run.Balls, st.Out()+run.Cavities))
 		}
 		st.Fills = append(slices.Clone(st.Fills), f)
 	case bench.Open:
@@ -136,9 +122,9 @@ func (a *acting) movement(st *Step, c chain, do string) error {
 				st.Fills[i].Out = &now
 			}
 		}
-		st.Made = new(min(run.Balls, st.out()+run.Cavities))
+		st.Made = new(min(run.Balls, st.Out()+run.Cavities))
 	}
-	if st.move(now).Do == bench.AllOut {
+	if st.Move(now).Do == bench.AllOut {
 		return a.finish(st, c)
 	}
 	return a.SaveStep(st)
@@ -154,12 +140,12 @@ func (s *Service) Count(ctx context.Context, slug, op string, version int64, by 
 		if st.Kind != "press" || st.ActualStart == nil {
 			return fault.New(fault.Contradiction, "op", "Only pieces that are being pressed, or have been, can be counted.")
 		}
-		n := st.out() + by
+		n := st.Out() + by
 		if n < 0 || n > 100000 {
 			return fault.New(fault.OutOfRange, "by", "There are no fewer than none.")
 		}
 		a.bench = true
-		a.say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.what(), st.out())
+		a.say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.What(), st.Out())
 		st.Made = &n
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
@@ -177,12 +163,12 @@ func (s *Service) Broke(ctx context.Context, slug, op string, version int64, why
 		if err != nil {
 			return err
 		}
-		if st.Kind != "press" || st.out() <= st.broken() {
+		if st.Kind != "press" || st.Out() <= st.Broken() {
 			return fault.New(fault.Contradiction, "op", "There is no whole piece of it that could break.")
 		}
 		a.bench = true
-		a.say(st.CommissionID, "broke 1 of %s: %s", st.Planned.what(), breakReasons[i].Say)
-		st.Breaks = append(slices.Clone(st.Breaks), Break{a.now.Truncate(time.Second), 1, why})
+		a.say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
+		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{a.now.Truncate(time.Second), 1, why})
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
 	return out, err
@@ -249,19 +235,19 @@ func talliesOf(tx Tx, all []LineStep) ([]Tally, error) {
 }
 
 // notYetPlanned is what is to be pressed again and has no place in the plan yet.
-func notYetPlanned(p *Piece, presses []*Step) (n int) {
+func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
 	for i, extra := range p.Extras {
 		op := opID(p, againFrom+i, "press")
-		if !slices.ContainsFunc(presses, func(s *Step) bool { return s.Op == op }) {
+		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return s.Op == op }) {
 			n += extra
 		}
 	}
 	return n
 }
 
-func tallies(ps []Piece, presses []Step) []Tally {
+func tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	out := []Tally{}
-	mine := map[int64][]*Step{}
+	mine := map[int64][]*noun.Step{}
 	for i := range presses {
 		if s := &presses[i]; s.PieceID != nil && s.Planned.Run != nil {
 			mine[*s.PieceID] = append(mine[*s.PieceID], s)
@@ -278,10 +264,10 @@ func tallies(ps []Piece, presses []Step) []Tally {
 			if t.Op == "" || s.ActualEnd == nil {
 				t.Op, t.Version = s.Op, s.Version
 			}
-			t.Made += s.out()
-			t.Broken += s.broken()
+			t.Made += s.Out()
+			t.Broken += s.Broken()
 			if s.ActualEnd == nil {
-				coming += max(0, s.Planned.Run.Balls-s.out())
+				coming += max(0, s.Planned.Run.Balls-s.Out())
 			}
 		}
 		if t.Op == "" || p.DeletedAt != nil {

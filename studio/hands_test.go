@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 // hands does the next movement of what the bench shows.
@@ -270,7 +271,7 @@ func TestASlipMovesTheRestAndSaysSo(t *testing.T) {
 	first := h.steps("knead")[0]
 	h.after(40 * time.Minute) // the telephone rang
 	l := h.line()
-	i := slices.IndexFunc(l.Moved, func(x studio.MovedLine) bool { return x.Op == first.Op })
+	i := slices.IndexFunc(l.Moved, func(x noun.MovedLine) bool { return x.Op == first.Op })
 	if i < 0 || l.MovedWhy != "a planned start has passed" || len(l.Before) == 0 {
 		t.Fatalf("%+v %q", l.Moved, l.MovedWhy)
 	}

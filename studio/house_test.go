@@ -12,6 +12,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
@@ -190,7 +191,7 @@ func (h *house) list() ([]studio.CommissionRow, error) {
 func (h *house) steps(kind string) (out []studio.LineStep) {
 	h.t.Helper()
 	h.line()
-	var all []studio.Step
+	var all []noun.Step
 	names := map[int64]string{}
 	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
 		cs, err := tx.OpenCommissions()

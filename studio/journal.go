@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // Entry is a line of the journal: what somebody did, in words, with every row
@@ -96,7 +97,7 @@ func (by actor) moment(now time.Time) time.Time {
 // acting is one use case that changes something, while it runs.
 type acting struct {
 	*recorder
-	k          *Kitchen
+	k          *noun.Kitchen
 	now        time.Time
 	says       string
 	commission *int64
@@ -118,12 +119,12 @@ func (a *acting) say(commission int64, format string, args ...any) {
 // into the journal; the plan follows beside it, in a transaction of its own. An
 // act that was done already, by its number, is not done again. then reads what
 // the caller shows. made is the row that it made, if it made one.
-func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error, then func(tx Tx, k *Kitchen, now time.Time) error) (made int64, err error) {
+func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error, then func(tx Tx, k *noun.Kitchen, now time.Time) error) (made int64, err error) {
 	by, _ := ctx.Value(actorKey{}).(actor)
 	wanted := false
 	err = s.Store.Write(ctx, slug, func(tx Tx) error {
 		k := tx.Kitchen()
-		now := s.Clock().In(k.zone())
+		now := s.Clock().In(k.Zone())
 		e, err := entryOf(tx, by.act)
 		if err != nil {
 			return err
@@ -166,10 +167,10 @@ func entryOf(tx Tx, act string) (*Entry, error) {
 }
 
 // enter does an act and writes its line; nil when it changed nothing.
-func (s *Service) enter(tx Tx, k *Kitchen, now time.Time, by actor, do func(a *acting) error) (*Entry, error) {
+func (s *Service) enter(tx Tx, k *noun.Kitchen, now time.Time, by actor, do func(a *acting) error) (*Entry, error) {
 	who := by.who
 	if who == "" {
-		who = k.personAt(now)
+		who = k.PersonAt(now)
 	}
 	a := &acting{recorder: &recorder{Tx: tx}, k: k, now: now, kind: "did", by: who}
 	if err := do(a); err != nil {
@@ -281,46 +282,46 @@ func (r *recorder) made(of string, id, version int64) {
 
 func versionOf[T any](v func(*T) *int64) func(*T) int64 { return func(x *T) int64 { return *v(x) } }
 
-func (r *recorder) SaveKitchen(k *Kitchen) error {
-	get := func() (Kitchen, error) { return *r.Tx.Kitchen(), nil }
+func (r *recorder) SaveKitchen(k *noun.Kitchen) error {
+	get := func() (noun.Kitchen, error) { return *r.Tx.Kitchen(), nil }
 	return kept(r, "kitchen", "", k.ID, versionOf(kitchens.ver), get, func() error { return r.Tx.SaveKitchen(k) })
 }
 
-func (r *recorder) SaveCommission(c *Commission) error {
-	return kept(r, "commission", "", c.ID, versionOf(commissions.ver), func() (Commission, error) { return r.Tx.Commission(c.ID) }, func() error { return r.Tx.SaveCommission(c) })
+func (r *recorder) SaveCommission(c *noun.Commission) error {
+	return kept(r, "commission", "", c.ID, versionOf(commissions.ver), func() (noun.Commission, error) { return r.Tx.Commission(c.ID) }, func() error { return r.Tx.SaveCommission(c) })
 }
 
-func (r *recorder) SavePiece(p *Piece) error {
-	return kept(r, "piece", "", p.ID, versionOf(pieces.ver), func() (Piece, error) { return r.Tx.Piece(p.ID) }, func() error { return r.Tx.SavePiece(p) })
+func (r *recorder) SavePiece(p *noun.Piece) error {
+	return kept(r, "piece", "", p.ID, versionOf(pieces.ver), func() (noun.Piece, error) { return r.Tx.Piece(p.ID) }, func() error { return r.Tx.SavePiece(p) })
 }
 
-func (r *recorder) SaveTool(t *Tool) error {
-	return kept(r, "tool", "", t.ID, versionOf(tools.ver), func() (Tool, error) { return r.Tx.Tool(t.ID) }, func() error { return r.Tx.SaveTool(t) })
+func (r *recorder) SaveTool(t *noun.Tool) error {
+	return kept(r, "tool", "", t.ID, versionOf(tools.ver), func() (noun.Tool, error) { return r.Tx.Tool(t.ID) }, func() error { return r.Tx.SaveTool(t) })
 }
 
-func (r *recorder) SaveLot(l *Lot) error {
-	return kept(r, "lot", "", l.ID, versionOf(lots.ver), func() (Lot, error) { return r.Tx.Lot(l.ID) }, func() error { return r.Tx.SaveLot(l) })
+func (r *recorder) SaveLot(l *noun.Lot) error {
+	return kept(r, "lot", "", l.ID, versionOf(lots.ver), func() (noun.Lot, error) { return r.Tx.Lot(l.ID) }, func() error { return r.Tx.SaveLot(l) })
 }
 
-func (r *recorder) CreateCommission(c *Commission) error {
+func (r *recorder) CreateCommission(c *noun.Commission) error {
 	err := r.Tx.CreateCommission(c)
 	r.made("commission", c.ID, c.Version)
 	return err
 }
 
-func (r *recorder) CreatePiece(p *Piece) error {
+func (r *recorder) CreatePiece(p *noun.Piece) error {
 	err := r.Tx.CreatePiece(p)
 	r.made("piece", p.ID, p.Version)
 	return err
 }
 
-func (r *recorder) CreateTool(t *Tool) error {
+func (r *recorder) CreateTool(t *noun.Tool) error {
 	err := r.Tx.CreateTool(t)
 	r.made("tool", t.ID, t.Version)
 	return err
 }
 
-func (r *recorder) CreateLot(l *Lot) error {
+func (r *recorder) CreateLot(l *noun.Lot) error {
 	err := r.Tx.CreateLot(l)
 	r.made("lot", l.ID, l.Version)
 	return err
@@ -330,18 +331,18 @@ func (r *recorder) CreateLot(l *Lot) error {
 type stepFacts struct {
 	ActualStart, ActualEnd   *time.Time
 	PlannedStart, PlannedEnd time.Time
-	Fills                    []Fill
-	Breaks                   []Break
+	Fills                    []noun.Fill
+	Breaks                   []noun.Break
 	Made                     *int
-	Takes                    []Taken
+	Takes                    []noun.Taken
 	version                  int64
 }
 
-func factsOf(st *Step) stepFacts {
+func factsOf(st *noun.Step) stepFacts {
 	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Version}
 }
 
-func (r *recorder) SaveStep(st *Step) error {
+func (r *recorder) SaveStep(st *noun.Step) error {
 	get := func() (stepFacts, error) {
 		now, err := r.Tx.Step(st.Op)
 		return factsOf(&now), err
@@ -349,13 +350,13 @@ func (r *recorder) SaveStep(st *Step) error {
 	return kept(r, "step", st.Op, 0, func(f *stepFacts) int64 { return f.version }, get, func() error { return r.Tx.SaveStep(st) })
 }
 
-func timerVersion(t *Timer) int64 { return t.Version }
+func timerVersion(t *noun.Timer) int64 { return t.Version }
 
-func (r *recorder) SaveTimer(t *Timer) error {
-	return kept(r, "timer", "", t.ID, timerVersion, func() (Timer, error) { return r.Tx.Timer(t.ID) }, func() error { return r.Tx.SaveTimer(t) })
+func (r *recorder) SaveTimer(t *noun.Timer) error {
+	return kept(r, "timer", "", t.ID, timerVersion, func() (noun.Timer, error) { return r.Tx.Timer(t.ID) }, func() error { return r.Tx.SaveTimer(t) })
 }
 
-func (r *recorder) CreateTimer(t *Timer) error {
+func (r *recorder) CreateTimer(t *noun.Timer) error {
 	err := r.Tx.CreateTimer(t)
 	r.made("timer", t.ID, t.Version)
 	return err
@@ -559,7 +560,7 @@ func (s *Service) Prune(ctx context.Context, slug string) error {
 // Journal shows the lines of a commission (0: of the studio) before an entry (0:
 // the newest).
 func (s *Service) Journal(ctx context.Context, slug string, commission, before int64) (out JournalView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		es, err := tx.Entries(commission, before, journalPage+1)
 		if err != nil {
 			return err

@@ -13,21 +13,22 @@ import (
 	"dustyfern/craft/bench"
 	"dustyfern/craft/colour"
 	"dustyfern/craft/piece"
+	"dustyfern/studio/noun"
 )
 
 // liner builds the one planning task of a studio out of its pieces.
 type liner struct {
 	b       *benchOf
 	in      bench.Instance
-	steps   map[string]*Step
+	steps   map[string]*noun.Step
 	parts   map[string]partOf    // by step
 	tonight map[string]time.Time // steps of this evening: when it ends
-	begun   map[string]*Run      // of parts with a fact: what is pressed in them
+	begun   map[string]*noun.Run // of parts with a fact: what is pressed in them
 	order   []string
-	facts   map[string]Step
-	leftOut []LeftOutLine
+	facts   map[string]noun.Step
+	leftOut []noun.LeftOutLine
 	colours map[string]bool
-	windows []stretch
+	windows []noun.Stretch
 	longest int
 	titles  map[string]func(what string) string // of steps, from what their pieces are called
 	because string                              // what was done last
@@ -37,8 +38,8 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
-func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces []Piece, facts []Step) (*liner, error) {
-	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*Run{}, facts: map[string]Step{}, colours: map[string]bool{}, leftOut: []LeftOutLine{}}
+func (b *benchOf) instance(ctx context.Context, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
+	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*noun.Run{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -63,15 +64,15 @@ func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces
 	l.in = bench.Instance{Format: bench.InstanceFormat, Name: b.k.Slug, Now: now.Format(time.RFC3339), Confidence: &conf,
 		CleanDown: bench.CleanDown{ToDarker: b.k.ToDarker, ToLighter: b.k.ToLighter, ToWhite: b.k.ToWhite, WhiteFrom: b.k.WhiteFrom}}
 	l.open(now, last.AddDate(0, 0, planBeyond))
-	for _, w := range b.k.openHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
+	for _, w := range b.k.OpenHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
 		// the longest whole stretch, not what is left of tonight's
-		l.longest = max(l.longest, int(w.end.Sub(w.start)/time.Minute))
+		l.longest = max(l.longest, int(w.End.Sub(w.Start)/time.Minute))
 	}
 	for _, w := range l.windows {
 		for _, f := range facts {
 			// what stands on this evening's sheet stays on it while there is time
-			if !w.start.After(now) && f.Attended && f.ActualStart == nil && f.Planned.Window == w.id && w.end.Sub(now) >= f.PlannedEnd.Sub(f.PlannedStart) {
-				l.tonight[f.Op] = w.end
+			if !w.Start.After(now) && f.Attended && f.ActualStart == nil && f.Planned.Window == w.Id && w.End.Sub(now) >= f.PlannedEnd.Sub(f.PlannedStart) {
+				l.tonight[f.Op] = w.End
 			}
 		}
 	}
@@ -88,7 +89,7 @@ func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces
 	for i, f := range b.k.Formers {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: fmt.Sprintf("former%d", i+1), Kind: "former", Capacity: f.Count})
 	}
-	mine := map[int64][]*Piece{}
+	mine := map[int64][]*noun.Piece{}
 	for i := range pieces {
 		if p := &pieces[i]; p.DeletedAt == nil && p.Wanted > 0 {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
@@ -109,11 +110,11 @@ func (b *benchOf) instance(ctx context.Context, commissions []Commission, pieces
 
 // open offers the planner the hours from one instant to another.
 func (l *liner) open(from, to time.Time) {
-	l.windows = l.b.k.openHours(from, to)
+	l.windows = l.b.k.OpenHours(from, to)
 	l.in.Windows = nil
 	for _, w := range l.windows {
-		people := w.people
-		l.in.Windows = append(l.in.Windows, bench.Window{ID: w.id, Day: w.day, Start: w.start.Format(time.RFC3339), End: w.end.Format(time.RFC3339), Preferred: w.preferred, People: &people})
+		people := w.People
+		l.in.Windows = append(l.in.Windows, bench.Window{ID: w.Id, Day: w.Day, Start: w.Start.Format(time.RFC3339), End: w.End.Format(time.RFC3339), Preferred: w.Preferred, People: &people})
 	}
 }
 
@@ -135,7 +136,7 @@ func (l *liner) makeRoom(now, last time.Time) {
 	for days := planBeyond; ; days += planBeyond {
 		hours = 0
 		for _, w := range l.windows {
-			hours += int(w.end.Sub(w.start) / time.Minute)
+			hours += int(w.End.Sub(w.Start) / time.Minute)
 		}
 		if float64(hours) >= roomWanted*float64(work) || days > planLatest {
 			return
@@ -149,7 +150,7 @@ const (
 	planLatest = 400 // days after the last hand-over
 )
 
-func (l *liner) commission(ctx context.Context, c *Commission, pieces []*Piece) error {
+func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*noun.Piece) error {
 	cid := fmt.Sprintf("c%d", c.ID)
 	assembly := bench.Batch{ID: cid + ".assembly", Commission: cid, Piece: "assembly", FreshWeight: new(0.0)}
 	ready := l.cakeReady(c)
@@ -177,12 +178,12 @@ func (l *liner) commission(ctx context.Context, c *Commission, pieces []*Piece) 
 			if !strings.HasPrefix(say, p.Name) {
 				say = p.Name + ": " + say
 			}
-			l.leftOut = append(l.leftOut, LeftOutLine{c.ID, p.ID, say})
+			l.leftOut = append(l.leftOut, noun.LeftOutLine{c.ID, p.ID, say})
 			continue
 		}
 		bs, ws, trouble := l.piece(c, w, ready, putOn)
 		if trouble != "" {
-			l.leftOut = append(l.leftOut, LeftOutLine{c.ID, p.ID, p.Name + ": " + trouble})
+			l.leftOut = append(l.leftOut, noun.LeftOutLine{c.ID, p.ID, p.Name + ": " + trouble})
 			continue
 		}
 		batches = append(batches, bs...)
@@ -240,15 +241,15 @@ func (l *liner) putOnParts(minutes int) (parts []int) {
 
 // cakeReady is when pieces may go on: as said, else the start of the last
 // stretch before the hand-over that holds the assembly.
-func (l *liner) cakeReady(c *Commission) time.Time {
+func (l *liner) cakeReady(c *noun.Commission) time.Time {
 	if c.CakeReady != nil {
 		return c.CakeReady.Truncate(time.Minute)
 	}
 	ready := l.b.now.Truncate(time.Minute)
 	need := time.Duration(l.b.k.BufferMinutes+l.b.k.SettleMinutes+l.b.k.PackMinutes) * time.Minute
 	for _, w := range l.windows {
-		if w.start.Add(need).Before(*c.HandOver) {
-			ready = w.start
+		if w.Start.Add(need).Before(*c.HandOver) {
+			ready = w.Start
 		}
 	}
 	return ready
@@ -256,7 +257,7 @@ func (l *liner) cakeReady(c *Commission) time.Time {
 
 // piece makes the batches of one piece, one for each part that its rounds are
 // split into.
-func (l *liner) piece(c *Commission, w *worked, ready time.Time, putOn string) (out []bench.Batch, lags []bench.Lag, trouble string) {
+func (l *liner) piece(c *noun.Commission, w *worked, ready time.Time, putOn string) (out []bench.Batch, lags []bench.Lag, trouble string) {
 	p, m, k := w.p, w.mould, l.b.k
 	knead := piece.KneadMinutes(w.batch.PasteG, k.KneadFirst, k.KneadMore)
 	rounds := w.cycleOf(w.batch.Fills)
@@ -314,7 +315,7 @@ type numbered struct {
 }
 
 // split cuts rounds into parts that fit a stretch at the bench and the trays.
-func (l *liner) split(c *Commission, w *worked, rounds bench.Rounds, before int) (parts []bench.Rounds, trouble string) {
+func (l *liner) split(c *noun.Commission, w *worked, rounds bench.Rounds, before int) (parts []bench.Rounds, trouble string) {
 	parts = rounds.Split(max(1, l.stretchFor(c, w.p)-before))
 	if parts == nil {
 		parts = rounds.Split(max(1, l.longest-before))
@@ -348,7 +349,7 @@ const againFrom = 101
 
 // stretchFor is the longest stretch at the bench in which a piece may be made:
 // before the hand-over, and not so early that it would be stale.
-func (l *liner) stretchFor(c *Commission, p *Piece) int {
+func (l *liner) stretchFor(c *noun.Commission, p *noun.Piece) int {
 	from := l.b.now
 	if p.Eaten != "shown" {
 		if fresh := c.HandOver.Add(-time.Duration(l.b.k.FreshDays*24) * time.Hour); fresh.After(from) {
@@ -357,8 +358,8 @@ func (l *liner) stretchFor(c *Commission, p *Piece) int {
 	}
 	longest := 0
 	for _, w := range l.windows {
-		if w.end.After(from) && w.start.Before(*c.HandOver) {
-			longest = max(longest, int(w.end.Sub(w.start)/time.Minute))
+		if w.End.After(from) && w.Start.Before(*c.HandOver) {
+			longest = max(longest, int(w.End.Sub(w.Start)/time.Minute))
 		}
 	}
 	if longest == 0 {
@@ -380,7 +381,7 @@ func (l *liner) capacity(id string) int {
 	return 0
 }
 
-func (l *liner) mould(m *Tool) {
+func (l *liner) mould(m *noun.Tool) {
 	id := fmt.Sprintf("mould%d", m.ID)
 	if l.capacity(id) == 0 {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: id, Kind: "mould", Capacity: m.Copies})
@@ -427,7 +428,7 @@ func (l *liner) trays(w *worked, pieces int) int {
 	return piece.Trays(pieces, w.mould.LengthMM, w.mould.WidthMM, t.LengthMM, t.WidthMM)
 }
 
-func (l *liner) part(c *Commission, w *worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
+func (l *liner) part(c *noun.Commission, w *worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
 	p, k := w.p, l.b.k
 	share := float64(made) / float64(w.batch.Make)
 	b := bench.Batch{ID: opBatch(p.ID, part), Commission: fmt.Sprintf("c%d", c.ID), Piece: p.Name, Pieces: made, Colour: p.Swatch}
@@ -524,8 +525,8 @@ type partOf struct {
 
 // step puts an op into its batch and keeps the words that go with it. A step
 // that has begun is a fact.
-func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title func(what string) string, b *bench.Batch) {
-	s := &Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []Way{}, Figures: []Figure{}, Fills: []Fill{}, Breaks: []Break{}, Takes: []Taken{}}
+func (l *liner) step(op *bench.Op, c *noun.Commission, w *worked, part *partOf, title func(what string) string, b *bench.Batch) {
+	s := &noun.Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []noun.Way{}, Figures: []noun.Figure{}, Fills: []noun.Fill{}, Breaks: []noun.Break{}, Takes: []noun.Taken{}}
 	s.Planned.Swatch, s.Planned.Name = "#C9D8CC", c.Title
 	var text piece.StepText
 	if w != nil {
@@ -545,7 +546,7 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 		text = piece.TextOf(op.Kind, &piece.Mould{}, false, false)
 	}
 	l.titles[op.ID] = title
-	s.Title = title(s.Planned.what())
+	s.Title = title(s.Planned.What())
 	for _, x := range text.Says {
 		s.Says = append(s.Says, l.b.r.say(x))
 	}
@@ -553,7 +554,7 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 		s.Checks = append(s.Checks, l.b.r.say(x))
 	}
 	for _, x := range text.Ways {
-		s.Ways = append(s.Ways, Way{l.b.r.say(x[0]), l.b.r.say(x[1]), x[2] == "usual"})
+		s.Ways = append(s.Ways, noun.Way{l.b.r.say(x[0]), l.b.r.say(x[1]), x[2] == "usual"})
 	}
 	if f, ok := l.facts[op.ID]; ok {
 		at := func(t time.Time) string { // a clock that was set back makes no fact one to come
@@ -583,7 +584,7 @@ func (l *liner) step(op *bench.Op, c *Commission, w *worked, part *partOf, title
 }
 
 // figures are the numbers of a step, the largest first.
-func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
+func (l *liner) figures(s *noun.Step, op *bench.Op, w *worked, part *partOf) {
 	mk := w.view.Make
 	switch op.Kind {
 	case "knead":
@@ -600,7 +601,7 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 		}
 		for _, x := range w.tint.parts {
 			g := x.grams * part.share
-			s.Figures = append(s.Figures, Figure{g, x.lot.Name + ", " + l.b.drops(x.lot, g), trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", nil})
+			s.Figures = append(s.Figures, noun.Figure{g, x.lot.Name + ", " + l.b.drops(x.lot, g), trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", nil})
 		}
 		s.Planned.Uses = w.usesOf(part.share)
 		if w.view.Paste.Rest != "" {
@@ -618,21 +619,21 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 	case "press":
 		ball := mk.Ball
 		ball.Unit = "each ball, " + mk.Tolerance
-		s.Figures = append(s.Figures, ball, Figure{float64(part.made), "balls", fmt.Sprint(part.made), mk.Balls.Why})
+		s.Figures = append(s.Figures, ball, noun.Figure{float64(part.made), "balls", fmt.Sprint(part.made), mk.Balls.Why})
 		if w.chilled && w.round.FreezeMinutes > 0 {
-			s.Figures = append(s.Figures, Figure{w.round.FreezeMinutes, "in the freezer", SayMinutes(int(math.Ceil(w.round.FreezeMinutes))), nil})
+			s.Figures = append(s.Figures, noun.Figure{w.round.FreezeMinutes, "in the freezer", SayMinutes(int(math.Ceil(w.round.FreezeMinutes))), nil})
 		}
 		s.Planned.Round = fmt.Sprintf("%d at once", w.rounds)
 		s.Planned.Cord = "freezer"
-		s.Planned.Run = &Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.mould.Cavities, part.made, w.pieceG}
+		s.Planned.Run = &noun.Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.mould.Cavities, part.made, w.pieceG}
 		if skin := w.stages[2]; w.p.Bent && !w.p.Bagged && skin != nil {
 			s.Planned.OpenMin = skin.p10
 		}
 	case "rest", "air":
-		s.Figures = append(s.Figures, Figure{float64(*op.Minutes), "min", SayMinutes(*op.Minutes), nil})
+		s.Figures = append(s.Figures, noun.Figure{float64(*op.Minutes), "min", SayMinutes(*op.Minutes), nil})
 		s.Planned.Cord = "rest"
 	case "dry":
-		s.Figures = append(s.Figures, Figure{float64(op.Dry.P90), "min", SayMinutes(op.Dry.P90), w.view.Dry.Why})
+		s.Figures = append(s.Figures, noun.Figure{float64(op.Dry.P90), "min", SayMinutes(op.Dry.P90), w.view.Dry.Why})
 		s.Planned.Cord = "drying"
 		for _, m := range []struct {
 			kind string
@@ -643,7 +644,7 @@ func (l *liner) figures(s *Step, op *bench.Op, w *worked, part *partOf) {
 				if m.at != nil && m.kind != "join" {
 					at = m.at.p90
 				}
-				s.Planned.Marks = append(s.Planned.Marks, Mark{m.kind, at})
+				s.Planned.Marks = append(s.Planned.Marks, noun.Mark{m.kind, at})
 			}
 		}
 	}

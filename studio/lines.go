@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // lines reads one thing a line, with the number of the line in the fault.
@@ -39,8 +40,8 @@ func shown[T any](list []T, show func(T) string) string {
 
 var clockRange = regexp.MustCompile(`^(\d{1,2})(?:[:.](\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?:[:.](\d{2}))?$`)
 
-func readHours(words string) (Hours, error) {
-	var h Hours
+func readHours(words string) (noun.Hours, error) {
+	var h noun.Hours
 	m := clockRange.FindStringSubmatch(words)
 	if m == nil {
 		return h, fmt.Errorf("write the hours as 19:00-22:00")
@@ -61,14 +62,14 @@ func readHours(words string) (Hours, error) {
 
 var hoursLine = regexp.MustCompile(`^([A-Za-z]+)\s+(\d[\d:.]*\s*(?:-|–|to)\s*\d[\d:.]*)\s*(.*)$`)
 
-func readWeekly(l string) (Hours, error) {
+func readWeekly(l string) (noun.Hours, error) {
 	m := hoursLine.FindStringSubmatch(l)
 	if m == nil {
-		return Hours{}, fmt.Errorf("write it as Tue 19:00-22:00 Ines, Tobi")
+		return noun.Hours{}, fmt.Errorf("write it as Tue 19:00-22:00 Ines, Tobi")
 	}
 	day, ok := weekdays[strings.ToLower(m[1])]
 	if !ok {
-		return Hours{}, fmt.Errorf("%s is no weekday", m[1])
+		return noun.Hours{}, fmt.Errorf("%s is no weekday", m[1])
 	}
 	h, err := readHours(m[2])
 	if err != nil {
@@ -78,7 +79,7 @@ func readWeekly(l string) (Hours, error) {
 	return h, readPeople(m[3], &h)
 }
 
-func readPeople(text string, h *Hours) error {
+func readPeople(text string, h *noun.Hours) error {
 	h.People = []string{}
 	if i := strings.Index(strings.ToLower(text), "(unwelcome)"); i >= 0 {
 		h.Unwelcome = true
@@ -95,7 +96,7 @@ func readPeople(text string, h *Hours) error {
 	return nil
 }
 
-func showHours(h Hours) string {
+func showHours(h noun.Hours) string {
 	s := h.From + "-" + h.To
 	if len(h.People) > 0 {
 		s += " " + strings.Join(h.People, ", ")
@@ -108,78 +109,78 @@ func showHours(h Hours) string {
 
 var trayLine = regexp.MustCompile(`^(\d+)\s*(?:x|of|trays of|trays?)\s+(\d+(?:\.\d+)?)\s*(?:mm)?\s*(?:x|by|×)\s*(\d+(?:\.\d+)?)\s*(?:mm)?$`)
 
-func readTray(l string) (Tray, error) {
+func readTray(l string) (noun.Tray, error) {
 	m := trayLine.FindStringSubmatch(strings.ToLower(l))
 	if m == nil {
-		return Tray{}, fmt.Errorf("write it as 5 of 400 x 300 mm")
+		return noun.Tray{}, fmt.Errorf("write it as 5 of 400 x 300 mm")
 	}
 	n, _ := strconv.Atoi(m[1])
 	a, _ := strconv.ParseFloat(m[2], 64)
 	b, _ := strconv.ParseFloat(m[3], 64)
 	if n < 1 || n > 1000 || a < 50 || a > 3000 || b < 50 || b > 3000 {
-		return Tray{}, fmt.Errorf("1 to 1000 trays of 50 to 3000 mm")
+		return noun.Tray{}, fmt.Errorf("1 to 1000 trays of 50 to 3000 mm")
 	}
-	return Tray{n, a, b}, nil
+	return noun.Tray{n, a, b}, nil
 }
 
 var formerLine = regexp.MustCompile(`^(\d+)\s+(.+)$`)
 
-func readFormer(l string) (Former, error) {
+func readFormer(l string) (noun.Former, error) {
 	m := formerLine.FindStringSubmatch(l)
 	if m == nil {
-		return Former{}, fmt.Errorf("write it as 24 cupped holes")
+		return noun.Former{}, fmt.Errorf("write it as 24 cupped holes")
 	}
 	n, _ := strconv.Atoi(m[1])
 	if n < 1 || n > 1000 {
-		return Former{}, fmt.Errorf("1 to 1000 of them")
+		return noun.Former{}, fmt.Errorf("1 to 1000 of them")
 	}
-	return Former{m[2], n}, nil
+	return noun.Former{m[2], n}, nil
 }
 
 // readException reads "Thu 24 Dec shut" or "Sat 28 Nov 9:00-12:00 Ines".
-func readException(l string, now time.Time) (Exception, error) {
+func readException(l string, now time.Time) (noun.Exception, error) {
 	if day, ok := strings.CutSuffix(strings.ToLower(l), "shut"); ok {
 		t, ok := ReadDate(strings.TrimRight(day, " :,"), now, 12)
 		if !ok {
-			return Exception{}, fmt.Errorf("write it as Thu 24 Dec shut")
+			return noun.Exception{}, fmt.Errorf("write it as Thu 24 Dec shut")
 		}
-		return Exception{Date: t.Format(time.DateOnly), Open: []Hours{}}, nil
+		return noun.Exception{Date: t.Format(time.DateOnly), Open: []noun.Hours{}}, nil
 	}
 	i := regexp.MustCompile(`\d{1,2}[:.]\d{2}\s*(?:-|–|to)`).FindStringIndex(l)
 	if i == nil {
-		return Exception{}, fmt.Errorf("write it as Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines")
+		return noun.Exception{}, fmt.Errorf("write it as Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines")
 	}
 	t, ok := ReadDate(strings.TrimRight(l[:i[0]], " :,"), now, 12)
 	m := regexp.MustCompile(`^(\d[\d:.]*\s*(?:-|–|to)\s*\d[\d:.]*)\s*(.*)$`).FindStringSubmatch(l[i[0]:])
 	if !ok || m == nil {
-		return Exception{}, fmt.Errorf("write it as Sat 28 Nov 9:00-12:00 Ines")
+		return noun.Exception{}, fmt.Errorf("write it as Sat 28 Nov 9:00-12:00 Ines")
 	}
 	h, err := readHours(m[1])
 	if err != nil {
-		return Exception{}, err
+		return noun.Exception{}, err
 	}
 	h.Weekday = t.Weekday()
-	return Exception{Date: t.Format(time.DateOnly), Open: []Hours{h}}, readPeople(m[2], &h)
+	return noun.Exception{Date: t.Format(time.DateOnly), Open: []noun.Hours{h}}, readPeople(m[2], &h)
 }
 
 // --- lines of a brief
 
 var tierLine = regexp.MustCompile(`^(round|square)\s+(\d+(?:\.\d+)?)\s*(?:mm)?(?:\s*[,x]\s*(\d+(?:\.\d+)?)\s*(?:mm)?\s*(?:tall|high)?)?(?:\s*,\s*coated\s+(\d+(?:\.\d+)?)\s*(?:mm)?\s*(.*))?$`)
 
-func readTier(l string) (Tier, error) {
+func readTier(l string) (noun.Tier, error) {
 	m := tierLine.FindStringSubmatch(strings.ToLower(strings.Join(strings.Fields(l), " ")))
 	if m == nil {
-		return Tier{}, fmt.Errorf("write it as round 250 mm, 110 mm tall, coated 5 mm sage sugar paste")
+		return noun.Tier{}, fmt.Errorf("write it as round 250 mm, 110 mm tall, coated 5 mm sage sugar paste")
 	}
 	n := func(s string) float64 { x, _ := strconv.ParseFloat(s, 64); return x }
-	t := Tier{Shape: m[1], SizeMM: n(m[2]), HeightMM: n(m[3]), CoatingMM: n(m[4]), Coating: strings.TrimSpace(m[5])}
+	t := noun.Tier{Shape: m[1], SizeMM: n(m[2]), HeightMM: n(m[3]), CoatingMM: n(m[4]), Coating: strings.TrimSpace(m[5])}
 	if t.SizeMM < 20 || t.SizeMM > 2000 || t.HeightMM > 1000 || t.CoatingMM > 100 {
 		return t, fmt.Errorf("a tier is 20 to 2000 mm across, at most 1000 mm tall and coated at most 100 mm")
 	}
 	return t, nil
 }
 
-func showTier(t Tier) string {
+func showTier(t noun.Tier) string {
 	s := fmt.Sprintf("%s %s mm", t.Shape, trimmed(t.SizeMM, 1))
 	if t.HeightMM > 0 {
 		s += fmt.Sprintf(", %s mm tall", trimmed(t.HeightMM, 1))

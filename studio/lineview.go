@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/craft/caution"
+	"dustyfern/studio/noun"
 )
 
 // LineView is the one plan, a stretch of days of it or all of one commission,
@@ -30,9 +31,9 @@ type LineView struct {
 	Later    string            `json:"later"`
 	Now      time.Time         `json:"now"`
 	NowSays  string            `json:"nowSays"`
-	Moved    []MovedLine       `json:"moved" doc:"what the plan made last has moved"`
+	Moved    []noun.MovedLine  `json:"moved" doc:"what the plan made last has moved"`
 	MovedWhy string            `json:"movedWhy"`
-	Before   []Place           `json:"before" doc:"where these steps stood before that"`
+	Before   []noun.Place      `json:"before" doc:"where these steps stood before that"`
 	Cautions []caution.Caution `json:"cautions"`
 }
 
@@ -74,7 +75,7 @@ type Session struct {
 
 // LineStep is a step with its times in words.
 type LineStep struct {
-	Step
+	noun.Step
 	StartSays  string    `json:"startSays"`
 	EndSays    string    `json:"endSays"`
 	LengthSays string    `json:"lengthSays"`
@@ -86,7 +87,7 @@ type LineStep struct {
 }
 
 // NewLineStep puts the times of a step into words.
-func NewLineStep(st Step, title string, now time.Time) LineStep {
+func NewLineStep(st noun.Step, title string, now time.Time) LineStep {
 	l := LineStep{Step: st, Commission: title, Start: st.PlannedStart.In(now.Location()), End: st.PlannedEnd.In(now.Location())}
 	if st.PieceID != nil {
 		l.Piece = st.Planned.Name
@@ -109,28 +110,28 @@ const lineDays = 7
 // Line shows the plan: all of one commission, or of commission 0 (all of them)
 // some days from a date on ("" is today).
 func (s *Service) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		out, err = s.line(tx, k, now, commission, from)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64, from string) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []MovedLine{}, Before: []Place{}, Cautions: caution.Bench()}
+func (s *Service) line(tx Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
+	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
 	plan, err := tx.Plan()
 	if err != nil {
 		return out, err
 	}
-	var cs []Commission
-	var steps []Step
+	var cs []noun.Commission
+	var steps []noun.Step
 	start, end := time.Time{}, now.AddDate(50, 0, 0)
 	if commission != 0 {
 		c, err := tx.Commission(commission)
 		if err != nil {
 			return out, err
 		}
-		cs = []Commission{c}
+		cs = []noun.Commission{c}
 		if steps, err = tx.Steps(commission); err != nil {
 			return out, err
 		}
@@ -150,7 +151,7 @@ func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64, from 
 		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
 	steps = Derived(steps, now)
-	mine := map[int64][]Step{}
+	mine := map[int64][]noun.Step{}
 	for _, st := range steps {
 		mine[st.CommissionID] = append(mine[st.CommissionID], st)
 	}
@@ -205,7 +206,7 @@ func (s *Service) line(tx Tx, k *Kitchen, now time.Time, commission int64, from 
 }
 
 // plan tells what the summary of the plan says of what is shown.
-func (v *LineView) plan(sum *Summary, cs []Commission, steps []Step, commission int64, from, to, now time.Time) {
+func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.Step, commission int64, from, to, now time.Time) {
 	v.Fits, v.Trouble, v.Stands = sum.Fits, sum.Trouble, sum.Stands
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
@@ -239,7 +240,7 @@ func (v *LineView) plan(sum *Summary, cs []Commission, steps []Step, commission 
 	}
 }
 
-func titlesOf(cs []Commission) map[int64]string {
+func titlesOf(cs []noun.Commission) map[int64]string {
 	out := map[int64]string{}
 	for _, c := range cs {
 		out[c.ID] = c.Title
@@ -247,7 +248,7 @@ func titlesOf(cs []Commission) map[int64]string {
 	return out
 }
 
-func lateSays(l *LateLine, titles map[int64]string) string {
+func lateSays(l *noun.LateLine, titles map[int64]string) string {
 	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], SayMinutes(l.Minutes), l.By)
 }
 

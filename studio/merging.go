@@ -12,6 +12,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/studio/noun"
 )
 
 // TogetherView is the fewest pastes that serve all pieces of a commission.
@@ -21,7 +22,7 @@ type TogetherView struct {
 	Moves   []string     `json:"moves" doc:"what each merge costs"`
 	LeftOut []string     `json:"leftOut"`
 	Fewer   bool         `json:"fewer" doc:"there is something to accept"`
-	Why     *Why         `json:"why,omitempty"`
+	Why     *noun.Why    `json:"why,omitempty"`
 }
 
 // SharedView is one paste of them.
@@ -33,7 +34,7 @@ type SharedView struct {
 }
 
 // asked is the pieces of a commission whose paste is a matter of strength.
-func (b *benchOf) asked(c *Commission, pieces []Piece) (ws []*worked, in []paste.Wanted) {
+func (b *benchOf) asked(c *noun.Commission, pieces []noun.Piece) (ws []*worked, in []paste.Wanted) {
 	for i := range pieces {
 		p := &pieces[i]
 		if p.Wanted == 0 || p.Dough != "" {
@@ -48,7 +49,7 @@ func (b *benchOf) asked(c *Commission, pieces []Piece) (ws []*worked, in []paste
 	return ws, in
 }
 
-func (b *benchOf) together(c *Commission, pieces []Piece) (TogetherView, paste.Together, []*worked) {
+func (b *benchOf) together(c *noun.Commission, pieces []noun.Piece) (TogetherView, paste.Together, []*worked) {
 	ws, in := b.asked(c, pieces)
 	t := paste.FewestPastes(in)
 	v := TogetherView{Pastes: []SharedView{}, Moves: []string{}, LeftOut: []string{}}
@@ -83,8 +84,8 @@ func (b *benchOf) together(c *Commission, pieces []Piece) (TogetherView, paste.T
 	now := b.pastesNow(ws)
 	v.Fewer = len(t.Pastes) > 0 && len(t.Pastes) < now
 	v.Says = fmt.Sprintf("%s for %s; %s at the least.", count(now, "paste"), count(len(ws), "piece"), count(len(t.Pastes), "paste"))
-	v.Why = &Why{Rule: "The smallest set of strengths that lies in the hard window of every piece; of those the one that breaks the fewest wishes, then the one that moves the pieces least, by grams.",
-		Formula: "each piece takes the strength of the set that costs it least", Values: []Named{{"each at its own best", count(t.Before, "paste")}, {"as chosen now", count(now, "paste")}}}
+	v.Why = &noun.Why{Rule: "The smallest set of strengths that lies in the hard window of every piece; of those the one that breaks the fewest wishes, then the one that moves the pieces least, by grams.",
+		Formula: "each piece takes the strength of the set that costs it least", Values: []noun.Named{{"each at its own best", count(t.Before, "paste")}, {"as chosen now", count(now, "paste")}}}
 	return v, t, ws
 }
 
@@ -107,14 +108,14 @@ func strengthName(e float64) string {
 
 // Together shows the fewest pastes of a commission.
 func (s *Service) Together(ctx context.Context, slug string, id int64) (out TogetherView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		out, _, _, err = s.togetherOf(tx, k, now, id)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) togetherOf(tx Tx, k *Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*worked, err error) {
+func (s *Service) togetherOf(tx Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*worked, err error) {
 	b, c, ps, err := s.benchOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err

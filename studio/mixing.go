@@ -11,6 +11,7 @@ import (
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/studio/noun"
 )
 
 // mostLots is how many pastes a blend is weighed from (paste.blend).
@@ -33,7 +34,7 @@ func (b *benchOf) stock(w *worked) {
 		w.usable = append(w.usable, l)
 	}
 	for _, kind := range []string{"sugarPaste", "softSugarPaste", "marshmallowPaste"} {
-		if i := slices.IndexFunc(w.usable, func(l *Lot) bool { return l.Kind == kind }); i >= 0 && w.plainLot == nil {
+		if i := slices.IndexFunc(w.usable, func(l *noun.Lot) bool { return l.Kind == kind }); i >= 0 && w.plainLot == nil {
 			w.plainLot = w.usable[i]
 		}
 	}
@@ -92,8 +93,8 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		w.family = "halfAndHalf"
 		return
 	}
-	v.Peg = &Figure{w.strength, "% gum", trimmed(w.strength, 2), &Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
-		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []Named{{"plain paste at hand", trimmed(plain, 2) + " %"}, {"advised", trimmed(v.Advised, 2) + " %"}, {"chosen", trimmed(w.strength, 2) + " %"}}}}
+	v.Peg = &noun.Figure{w.strength, "% gum", trimmed(w.strength, 2), &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
+		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{"plain paste at hand", trimmed(plain, 2) + " %"}, {"advised", trimmed(v.Advised, 2) + " %"}, {"chosen", trimmed(w.strength, 2) + " %"}}}}
 	for i := range v.Bars {
 		v.Bars[i].Met = w.strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.advice.Demands[i].ToPercent == nil || w.strength <= v.Bars[i].To+1e-9)
 	}
@@ -136,7 +137,7 @@ func nearestPaste(e float64) string {
 }
 
 func (b *benchOf) dose(school string, plainG float64) (paste.HardenerOut, error) {
-	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.spoonOf(b.k.Powder), Spoons: new(b.r.spoons())})
+	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.SpoonOf(b.k.Powder), Spoons: new(b.r.spoons())})
 }
 
 func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float64) {
@@ -170,7 +171,7 @@ func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float6
 	}
 	w.adds = append(w.adds, b.powder(d.PowderG))
 	b.mixViews(w, v, total)
-	v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
+	v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: noun.Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
 }
 
 func restSays(d paste.HardenerOut) string {
@@ -186,21 +187,21 @@ func restSays(d paste.HardenerOut) string {
 	return s + fmt.Sprintf(" The powder has most of its effect after %s.", SayMinutes(int(math.Round(d.EffectMinutes))))
 }
 
-func spoonsText(d paste.HardenerOut, k *Kitchen) string {
+func spoonsText(d paste.HardenerOut, k *noun.Kitchen) string {
 	s := d.SpoonText
-	if k.spoonOf(k.Powder) != nil {
+	if k.SpoonOf(k.Powder) != nil {
 		s += " of yours, level"
 	}
 	return s
 }
 
-func doseWhy(d paste.HardenerOut, k *Kitchen) *Why {
+func doseWhy(d paste.HardenerOut, k *noun.Kitchen) *noun.Why {
 	spoon := "by the powder's density"
-	if own := k.spoonOf(k.Powder); own != nil {
+	if own := k.SpoonOf(k.Powder); own != nil {
 		spoon = trimmed(*own, 2) + " g, weighed"
 	}
-	return &Why{Rule: "Hardener is dosed by mass, in per cent of the plain paste; the school defines the spoon.", Formula: "powder = plain paste × % × brand factor",
-		Values: []Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}
+	return &noun.Why{Rule: "Hardener is dosed by mass, in per cent of the plain paste; the school defines the spoon.", Formula: "powder = plain paste × % × brand factor",
+		Values: []noun.Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}
 }
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
@@ -325,11 +326,11 @@ func (b *benchOf) mixViews(w *worked, v *PasteView, total float64) {
 		if u.lot != nil && u.lot.Grade != nil {
 			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.lot.Grade), ", ")
 		}
-		why := &Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []Named{{"total", measure.FormatMass(total)}, {"strength wanted", trimmed(w.strength, 2) + " %"}}}
+		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{"total", measure.FormatMass(total)}, {"strength wanted", trimmed(w.strength, 2) + " %"}}}
 		if u.lot != nil && w.p.Dough == "" {
-			why.Values = append(why.Values, Named{u.name, trimmed(lotStrength(u.lot), 2) + " %"})
+			why.Values = append(why.Values, noun.Named{u.name, trimmed(lotStrength(u.lot), 2) + " %"})
 		}
-		v.Mix = append(v.Mix, MixView{Name: b.r.say(u.name), Note: note, Grams: Figure{u.g, "g", b.r.mass(u.g), why}})
+		v.Mix = append(v.Mix, MixView{Name: b.r.say(u.name), Note: note, Grams: noun.Figure{u.g, "g", b.r.mass(u.g), why}})
 	}
 	if mk := w.view.Make; mk != nil {
 		v.MixSays = fmt.Sprintf("makes %s: %s balls of %s and 3 %% over", mk.Paste.Text, mk.Balls.Text, mk.Ball.Text)
@@ -388,7 +389,7 @@ func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain f
 		}
 		e := (plain + d.Percent) / (1 + d.Percent/100)
 		x := DoseView{Code: s.Code, Name: schoolNames[s.Code], Why: b.r.say(s.Why), Percent: percent(d.Percent), Strength: trimmed(e, 2) + " % gum",
-			Plain: Figure{total - d.PowderG, "g", b.r.mass(total - d.PowderG), nil}, Powder: Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
+			Plain: noun.Figure{total - d.PowderG, "g", b.r.mass(total - d.PowderG), nil}, Powder: noun.Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
 			Spoons: spoonsText(d, b.k), Rest: restSays(d), Usual: s.Code == b.k.School, Chosen: w.dose != nil && (w.p.School == s.Code || w.p.School == "" && s.Code == "light")}
 		if d.SchoolLowPercent != nil {
 			x.Spread = percent(*d.SchoolLowPercent) + " to " + percent(*d.SchoolHighPercent)

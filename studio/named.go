@@ -12,6 +12,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/studio/noun"
 )
 
 // namedColours are colours by names of our own, light to dark within a family.
@@ -67,7 +68,7 @@ func (b *benchOf) baseChoices(target string) []Option {
 		}
 	}
 	for i := range b.lots {
-		if l := &b.lots[i]; l.sugar() && l.Swatch != nil && l.MassG > 0 && lightOf(*l.Swatch) > lightOf(target) {
+		if l := &b.lots[i]; l.Sugar() && l.Swatch != nil && l.MassG > 0 && lightOf(*l.Swatch) > lightOf(target) {
 			out = append(out, Option{fmt.Sprint(l.ID), l.Name})
 		}
 	}
@@ -76,12 +77,12 @@ func (b *benchOf) baseChoices(target string) []Option {
 
 // ShowRecipe finds a colour in another base, in so many grams.
 func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64, target, base, grams string) (out OtherBase, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, _, err := s.benchOne(tx, k, now, commission)
 		if err != nil {
 			return err
 		}
-		f := field[Kitchen]{name: "grams", kind: "amount", dim: "mass", lo: 1, hi: 50000}
+		f := field[noun.Kitchen]{name: "grams", kind: "amount", dim: "mass", lo: 1, hi: 50000}
 		g, err := f.number(b.r, grams)
 		if err != nil {
 			return err
@@ -94,7 +95,7 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 		name := base
 		if !ok {
 			id, _ := strconv.ParseInt(base, 10, 64)
-			i := slices.IndexFunc(b.lots, func(l Lot) bool { return l.ID == id })
+			i := slices.IndexFunc(b.lots, func(l noun.Lot) bool { return l.ID == id })
 			if i < 0 {
 				return fault.New(fault.UnknownValue, "base", "Choose a base of the list, or a tub of the pantry.")
 			}
@@ -122,7 +123,7 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 func (b *benchOf) spoonsSay(powder string, g float64) string {
 	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.r.spoons()].Tsp
 	own := ""
-	if mine := b.k.spoonOf(powder); mine != nil {
+	if mine := b.k.SpoonOf(powder); mine != nil {
 		perTsp, own = *mine, " of yours, level"
 	}
 	tsp := g / perTsp

@@ -14,6 +14,7 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 // NeedsView is what the open commissions want of the pantry, in the order of
@@ -38,22 +39,22 @@ type NeedOf struct {
 
 // NeedLine is one material.
 type NeedLine struct {
-	Name   string `json:"name"`
-	Swatch string `json:"swatch"`
-	Need   string `json:"need"`
-	Why    *Why   `json:"why"`
-	There  string `json:"there" doc:"what is there for it, after earlier commissions"`
-	Short  string `json:"short"`
+	Name   string    `json:"name"`
+	Swatch string    `json:"swatch"`
+	Need   string    `json:"need"`
+	Why    *noun.Why `json:"why"`
+	There  string    `json:"there" doc:"what is there for it, after earlier commissions"`
+	Short  string    `json:"short"`
 }
 
 // ShopLine is one thing to buy.
 type ShopLine struct {
-	Name  string `json:"name"`
-	Kind  string `json:"kind"`
-	Short Figure `json:"short"`
-	Packs int    `json:"packs"`
-	Pack  string `json:"pack"`
-	Note  string `json:"note"`
+	Name  string      `json:"name"`
+	Kind  string      `json:"kind"`
+	Short noun.Figure `json:"short"`
+	Packs int         `json:"packs"`
+	Pack  string      `json:"pack"`
+	Note  string      `json:"note"`
 	packG float64
 }
 
@@ -77,7 +78,7 @@ var swaps = []struct{ kinds, missing, take, changes string }{
 }
 
 // needs works out what is wanted against what is there.
-func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []Piece) (NeedsView, error) {
+func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, pieces []noun.Piece) (NeedsView, error) {
 	v := NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
 	left := map[int64]float64{}
 	for i := range b.lots {
@@ -90,7 +91,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []
 		a, c := cs[i].HandOver, cs[j].HandOver
 		return a != nil && (c == nil || a.Before(*c))
 	})
-	mine := map[int64][]*Piece{}
+	mine := map[int64][]*noun.Piece{}
 	for j := range pieces {
 		if p := &pieces[j]; p.Wanted > 0 {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
@@ -109,7 +110,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []
 			name, kind, key, swatch string
 			need, there             float64
 			order                   int
-			of                      []Named
+			of                      []noun.Named
 		}
 		wants := map[string]*want{}
 		for _, p := range mine[c.ID] {
@@ -149,7 +150,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []
 					wants[key] = x
 				}
 				x.need += g
-				x.of = append(x.of, Named{p.Name, exactMass(b.r, g)})
+				x.of = append(x.of, noun.Named{p.Name, exactMass(b.r, g)})
 				x.there += b.claim(left, u.lot, kind, swatch, g, c)
 			}
 		}
@@ -160,7 +161,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []
 		slices.SortFunc(list, func(a, b *want) int { return a.order - b.order })
 		for _, x := range list {
 			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: exactMass(b.r, x.need), There: exactMass(b.r, x.there),
-				Why: &Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
+				Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
 			if gap := x.need - x.there; gap > 0.005 {
 				line.Short, of.Does = exactMass(b.r, gap), false
 				k := x.kind
@@ -193,7 +194,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []Commission, pieces []
 	}
 	for _, s := range swaps {
 		kinds := strings.Fields(s.kinds)
-		missing := !slices.ContainsFunc(b.lots, func(l Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
+		missing := !slices.ContainsFunc(b.lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
 		wanted := slices.ContainsFunc(order, func(k string) bool { return slices.Contains(kinds, k) })
 		if wanted || missing && slices.Contains([]string{"cmc tragacanth", "glue", "extract", "spirit"}, s.kinds) {
 			v.Without = append(v.Without, Swap{b.r.say(s.missing), b.r.say(s.take), b.r.say(s.changes)})
@@ -219,8 +220,8 @@ func (b *benchOf) kneadedShare(w *worked) float64 {
 
 // claim takes grams for a commission out of what is left: the lot that is
 // meant, then others of its kind that may be served.
-func (b *benchOf) claim(left map[int64]float64, lot *Lot, kind, swatch string, g float64, c *Commission) (got float64) {
-	take := func(l *Lot) {
+func (b *benchOf) claim(left map[int64]float64, lot *noun.Lot, kind, swatch string, g float64, c *noun.Commission) (got float64) {
+	take := func(l *noun.Lot) {
 		x := math.Min(left[l.ID], g-got)
 		left[l.ID] -= x
 		got += x
@@ -262,8 +263,8 @@ func (b *benchOf) shopLine(key string, gap float64) ShopLine {
 		from = "your pack"
 	}
 	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: exactMass(b.r, pack), packG: pack,
-		Short: Figure{gap, "g", exactMass(b.r, gap), &Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
-			Values: []Named{{"short", exactMass(b.r, gap)}, {"pack", exactMass(b.r, pack) + ", " + from}}}}}
+		Short: noun.Figure{gap, "g", exactMass(b.r, gap), &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
+			Values: []noun.Named{{"short", exactMass(b.r, gap)}, {"pack", exactMass(b.r, pack) + ", " + from}}}}}
 	if p, ok := paste.KindOf(kind); ok && p.FatSet && kind != "marzipan" {
 		s.Note = "Have it a day before: it is firm the next day, and best used within a week."
 	}
@@ -272,7 +273,7 @@ func (b *benchOf) shopLine(key string, gap float64) ShopLine {
 
 // Needs says whether the pantry will do.
 func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, cs, ps, err := s.benchOpen(tx, k, now)
 		if err != nil {
 			return err

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 // PantryView is what there is, shelf by shelf.
@@ -46,15 +47,15 @@ type LotView struct {
 }
 
 // lotFieldsOf are the fields that a lot of this kind has.
-func lotFieldsOf(l *Lot) []*field[Lot] {
-	return slices.DeleteFunc(slices.Clone(lotFields), func(f *field[Lot]) bool {
+func lotFieldsOf(l *noun.Lot) []*field[noun.Lot] {
+	return slices.DeleteFunc(slices.Clone(lotFields), func(f *field[noun.Lot]) bool {
 		switch f.name {
 		case "grade", "strengthPercent":
-			return !l.sugar()
+			return !l.Sugar()
 		case "deepening", "halfTimeHours", "dropG":
 			return l.Kind != "gel"
 		case "leftover":
-			return !l.sugar()
+			return !l.Sugar()
 		case "swatch":
 			k, _ := kindOf(l.Kind)
 			return k.shelf == shelfHelper
@@ -64,7 +65,7 @@ func lotFieldsOf(l *Lot) []*field[Lot] {
 }
 
 // ages says when a lot is used first, and whether it is past its best.
-func (b *benchOf) ages(l *Lot) (say string, old bool) {
+func (b *benchOf) ages(l *noun.Lot) (say string, old bool) {
 	today := time.Date(b.now.Year(), b.now.Month(), b.now.Day(), 0, 0, 0, 0, time.UTC)
 	if l.BestBefore != nil {
 		days := int(math.Round(l.BestBefore.Sub(today).Hours() / 24))
@@ -98,9 +99,9 @@ func (b *benchOf) ages(l *Lot) (say string, old bool) {
 	return "open for " + count(days, "day"), false
 }
 
-func (b *benchOf) shelfLot(l *Lot) ShelfLot {
+func (b *benchOf) shelfLot(l *noun.Lot) ShelfLot {
 	r := b.r
-	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.finishes()}
+	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.Finishes()}
 	k, _ := kindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch
@@ -124,7 +125,7 @@ func (b *benchOf) shelfLot(l *Lot) ShelfLot {
 	return v
 }
 
-func (b *benchOf) lotView(l *Lot) LotView {
+func (b *benchOf) lotView(l *noun.Lot) LotView {
 	x := b.shelfLot(l)
 	k, _ := kindOf(l.Kind)
 	return LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: views(lotFieldsOf(l), b.r, l, b.now), Says: x.Says, Swatch: x.Swatch},
@@ -133,12 +134,12 @@ func (b *benchOf) lotView(l *Lot) LotView {
 
 // Lot shows one lot.
 func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, err := s.bench(tx, k, now, nil, nil)
 		if err != nil {
 			return err
 		}
-		i := slices.IndexFunc(b.lots, func(l Lot) bool { return l.ID == id })
+		i := slices.IndexFunc(b.lots, func(l noun.Lot) bool { return l.ID == id })
 		if i < 0 {
 			return ErrNotFound
 		}
@@ -148,7 +149,7 @@ func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, 
 	return out, err
 }
 
-func packOf(l *Lot) float64 {
+func packOf(l *noun.Lot) float64 {
 	if l.PackG != nil {
 		return *l.PackG
 	}
@@ -158,7 +159,7 @@ func packOf(l *Lot) float64 {
 
 // Pantry lists what there is.
 func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, err := s.bench(tx, k, now, nil, nil)
 		if err != nil {
 			return err

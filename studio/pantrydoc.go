@@ -16,6 +16,7 @@ import (
 	"unicode/utf8"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // PantryFormat names the JSON document of a pantry (docs/formats.md).
@@ -23,8 +24,8 @@ const PantryFormat = "dustyfern-pantry/1"
 
 // PantryDocument is the lots of a pantry.
 type PantryDocument struct {
-	Format string `json:"format"`
-	Lots   []Lot  `json:"lots"`
+	Format string     `json:"format"`
+	Lots   []noun.Lot `json:"lots"`
 }
 
 const (
@@ -33,7 +34,7 @@ const (
 )
 
 // document is a lot as a document holds it: without our numbers.
-func lotDocument(l Lot) Lot {
+func lotDocument(l noun.Lot) noun.Lot {
 	l.ID, l.Version = 0, 0
 	utc(&l.OpenedOn, &l.BestBefore)
 	l.Felt, l.Mixes = slices.Clone(some(l.Felt)), slices.Clone(some(l.Mixes))
@@ -47,14 +48,14 @@ func lotDocument(l Lot) Lot {
 }
 
 // fresh is a lot of a document, ready to be made.
-func lotFresh(l Lot) Lot {
+func lotFresh(l noun.Lot) noun.Lot {
 	l.ID, l.Version, l.DeletedAt = 0, 1, nil
 	l.Allergens, l.Felt, l.Mixes = some(l.Allergens), some(l.Felt), some(l.Mixes)
 	return l
 }
 
 // checkLot refuses a lot of a document that no form would have let through.
-func checkLot(at string, l Lot) error {
+func checkLot(at string, l noun.Lot) error {
 	if err := checkRow(at, lotFields, l); err != nil {
 		return err
 	}
@@ -80,11 +81,11 @@ func checkLot(at string, l Lot) error {
 			return wrong("openedOn", "%s is no day of ours.", day.Format(time.DateOnly))
 		}
 	}
-	if len(l.Felt) > mostFelt || len(l.Mixes) > mostMixes {
-		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", mostFelt, mostMixes)
+	if len(l.Felt) > noun.MostFelt || len(l.Mixes) > mostMixes {
+		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", noun.MostFelt, mostMixes)
 	}
 	for i, f := range l.Felt {
-		known := f.Feel == feltSqueeze && f.Grade >= 1 && f.Grade <= 5 || slices.ContainsFunc(feels, func(x feelOf) bool { return x.code == f.Feel })
+		known := f.Feel == noun.FeltSqueeze && f.Grade >= 1 && f.Grade <= 5 || slices.ContainsFunc(feels, func(x feelOf) bool { return x.code == f.Feel })
 		if !known {
 			return wrong(fmt.Sprintf("felt[%d]", i), "It was squeezed with a grade from 1 to 5, or stretched, dragged, cracked, or was too hard.")
 		}
@@ -121,14 +122,14 @@ func (f *field[T]) exact(r reader, row *T, now time.Time) string {
 
 // PantryFile writes the pantry as csv or json.
 func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		ls, err := tx.Lots()
 		if err != nil {
 			return err
 		}
-		ls = slices.DeleteFunc(ls, func(l Lot) bool { return l.DeletedAt != nil })
+		ls = slices.DeleteFunc(ls, func(l noun.Lot) bool { return l.DeletedAt != nil })
 		if kind == "json" {
-			d := PantryDocument{PantryFormat, []Lot{}}
+			d := PantryDocument{PantryFormat, []noun.Lot{}}
 			for _, l := range ls {
 				d.Lots = append(d.Lots, lotDocument(l))
 			}
@@ -178,7 +179,7 @@ type PantryPreview struct {
 }
 
 // readPantry reads a CSV or JSON file row by row: the good ones and the bad.
-func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow, err error) {
+func readPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
 	raw = bytes.TrimPrefix(raw, []byte("\xef\xbb\xbf"))
 	r := reader{k}
 	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
@@ -198,7 +199,7 @@ func readPantry(k *Kitchen, now time.Time, raw []byte) (good []Lot, bad []BadRow
 	}
 	seen := map[string]bool{}
 	for i, name := range head {
-		j := slices.IndexFunc(lotFields, func(f *field[Lot]) bool {
+		j := slices.IndexFunc(lotFields, func(f *field[noun.Lot]) bool {
 			is := func(x string) bool { return strings.EqualFold(strings.TrimSpace(name), x) }
 			return is(f.name) || is(f.label) || is(r.say(f.label))
 		})
@@ -268,7 +269,7 @@ func separator(raw []byte) rune {
 }
 
 // fill sets a lot from its cells; the grade of a table is no new squeeze.
-func fill(l *Lot, r reader, set map[string]string, now time.Time) error {
+func fill(l *noun.Lot, r reader, set map[string]string, now time.Time) error {
 	for _, must := range []string{"name", "kind", "massG"} {
 		if strings.TrimSpace(set[must]) == "" {
 			return fault.New(fault.Required, must, "This cannot be left empty.")
@@ -278,11 +279,11 @@ func fill(l *Lot, r reader, set map[string]string, now time.Time) error {
 		return fault.New(fault.UnknownValue, "kind", "Some say gum paste for flower paste, others for hardened sugar paste: write flower paste or modelling paste.")
 	}
 	err := apply(lotFields, r, l, set, now)
-	l.Felt = []Felt{}
+	l.Felt = []noun.Felt{}
 	return err
 }
 
-func readPantryJSON(r reader, raw []byte) (good []Lot, bad []BadRow, err error) {
+func readPantryJSON(r reader, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
 	var d struct {
 		Format string            `json:"format"`
 		Lots   []json.RawMessage `json:"lots"`
@@ -324,7 +325,7 @@ func readPantryJSON(r reader, raw []byte) (good []Lot, bad []BadRow, err error) 
 	return good, bad, nil
 }
 
-func previewOf(good []Lot, bad []BadRow, there []Lot) PantryPreview {
+func previewOf(good []noun.Lot, bad []BadRow, there []noun.Lot) PantryPreview {
 	p := PantryPreview{Good: []string{}, Bad: []BadRow{}}
 	for _, l := range good[:min(len(good), shownRows)] {
 		p.Good = append(p.Good, l.Name)
@@ -337,7 +338,7 @@ func previewOf(good []Lot, bad []BadRow, there []Lot) PantryPreview {
 	}
 	twice := 0
 	for _, l := range good {
-		if slices.ContainsFunc(there, func(o Lot) bool { return o.DeletedAt == nil && strings.EqualFold(o.Name, l.Name) }) {
+		if slices.ContainsFunc(there, func(o noun.Lot) bool { return o.DeletedAt == nil && strings.EqualFold(o.Name, l.Name) }) {
 			twice++
 		}
 	}
@@ -353,7 +354,7 @@ func previewOf(good []Lot, bad []BadRow, there []Lot) PantryPreview {
 
 // LookAtPantry says what a file would bring, without doing it.
 func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		good, bad, err := readPantry(k, now, raw)
 		if err != nil {
 			return err

@@ -13,27 +13,28 @@ import (
 	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
-func meets(allergens []string, c *Commission) []string {
+func meets(allergens []string, c *noun.Commission) []string {
 	return caution.Meets(allergens, c.Allergies, c.NoGelatine)
 }
 
 // inputs are what one plan is made from, read in one snapshot.
 type inputs struct {
-	k           *Kitchen
+	k           *noun.Kitchen
 	now         time.Time
-	commissions []Commission
-	steps       []Step // of open commissions, with what follows from their facts
+	commissions []noun.Commission
+	steps       []noun.Step // of open commissions, with what follows from their facts
 	bench       *benchOf
-	pieces      []Piece
-	old         *Plan
+	pieces      []noun.Piece
+	old         *noun.Plan
 	wanted      int64
 	because     string // what was done last
 }
 
 func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		in.k, in.now = new(*k), now
 		p, err := tx.Pulse()
 		if err != nil {
@@ -62,7 +63,7 @@ func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err e
 		if err != nil {
 			return err
 		}
-		byOp := map[string]Step{}
+		byOp := map[string]noun.Step{}
 		for _, st := range whole {
 			byOp[st.Op] = st
 		}
@@ -103,7 +104,7 @@ func (s *Service) Plan(ctx context.Context, slug string) error {
 	if err != nil {
 		return err
 	}
-	if old := in.old; old != nil && old.Hash == hash && !old.due(in.now) {
+	if old := in.old; old != nil && old.Hash == hash && !old.Due(in.now) {
 		return s.Store.Write(ctx, slug, func(tx Tx) error { return tx.PlanMade(in.wanted) })
 	}
 	l.because = in.because
@@ -117,8 +118,8 @@ func (s *Service) Plan(ctx context.Context, slug string) error {
 }
 
 // write puts the plan in the place of what was only planned when it was read.
-func (in *inputs) write(tx Tx, plan *Plan, planned []Step) error {
-	standing := map[string]Step{}
+func (in *inputs) write(tx Tx, plan *noun.Plan, planned []noun.Step) error {
+	standing := map[string]noun.Step{}
 	var drop []string
 	for _, st := range in.steps {
 		if st.ActualStart == nil {
@@ -169,11 +170,11 @@ func (in *inputs) write(tx Tx, plan *Plan, planned []Step) error {
 // make searches for the plan, giving up what may be given up when nothing else
 // fits: this evening's sheet, freshness, longest waits, and last an order that
 // cannot be planned, so that the others keep theirs.
-func (l *liner) make(ctx context.Context, old *Plan, hash string) (*Plan, []Step) {
-	plan := &Plan{Hash: hash, MadeAt: l.b.now, Summary: Summary{Fits: true, Chain: []string{}, Late: []LateLine{}, LeftOut: l.leftOut, Windows: []OpenWindow{}, Moved: []MovedLine{}, Before: []Place{}}}
+func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Plan, []noun.Step) {
+	plan := &noun.Plan{Hash: hash, MadeAt: l.b.now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
-	var planned []Step
+	var planned []noun.Step
 	for len(l.in.Batches) > 0 {
 		made, err := l.search(ctx, sum)
 		if err == nil {
@@ -205,15 +206,15 @@ func (l *liner) make(ctx context.Context, old *Plan, hash string) (*Plan, []Step
 }
 
 // why says what made a new plan necessary.
-func (l *liner) why(old *Plan) string {
-	if old != nil && old.due(l.b.now) {
+func (l *liner) why(old *noun.Plan) string {
+	if old != nil && old.Due(l.b.now) {
 		return "a planned start has passed"
 	}
 	return l.because
 }
 
 // search makes a plan with what is given up only where nothing else fits.
-func (l *liner) search(ctx context.Context, sum *Summary) (bench.Plan, error) {
+func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, error) {
 	build := func() (bench.Plan, error) { return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in}) }
 	made, err := build()
 	if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropTonight() {
@@ -275,7 +276,7 @@ func (l *liner) leaveOut(commission, say string) {
 	l.in.Lags = slices.DeleteFunc(l.in.Lags, func(g bench.Lag) bool { return ops[g.From] || ops[g.To] })
 	l.in.Commissions = slices.DeleteFunc(l.in.Commissions, func(c bench.Commission) bool { return c.ID == commission })
 	id, _ := strconv.ParseInt(strings.TrimPrefix(commission, "c"), 10, 64)
-	l.leftOut = append(l.leftOut, LeftOutLine{CommissionID: id, Say: say})
+	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: id, Say: say})
 }
 
 func lateness(p *bench.Plan) (minutes int) {
@@ -386,7 +387,7 @@ func lowerFirst(s string) string {
 }
 
 // numberParts counts the parts of a piece in the order in which they are begun.
-func (l *liner) numberParts(planned []Step) {
+func (l *liner) numberParts(planned []noun.Step) {
 	begins := map[string]time.Time{} // of a batch, "p4.2"
 	batch := func(op string) string { return op[:strings.LastIndex(op, ".")] }
 	for _, f := range l.facts {
@@ -413,12 +414,12 @@ func (l *liner) numberParts(planned []Step) {
 			}
 		}
 		st.Planned.Part = rank
-		st.Title = l.titles[st.Op](st.Planned.what())
+		st.Title = l.titles[st.Op](st.Planned.What())
 	}
 }
 
 // stand writes the plan into the steps and tells what decides.
-func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
+func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 	zone := l.b.now.Location()
 	at := func(text string) time.Time {
 		t, _ := time.Parse(time.RFC3339, text)
@@ -431,7 +432,7 @@ func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
 	sum.Chain = p.CriticalChain
 	for _, late := range p.Late {
 		id, _ := strconv.ParseInt(strings.TrimPrefix(late.Commission, "c"), 10, 64)
-		sum.Late = append(sum.Late, LateLine{id, late.Minutes, l.named(late.By)})
+		sum.Late = append(sum.Late, noun.LateLine{id, late.Minutes, l.named(late.By)})
 	}
 	least := -1
 	used := map[string]bool{}
@@ -441,7 +442,7 @@ func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
 			after[g.From] = g.To
 		}
 	}
-	var out []Step
+	var out []noun.Step
 	for _, o := range p.Ops {
 		st := l.steps[o.Op]
 		if o.State != "planned" {
@@ -476,8 +477,8 @@ func (l *liner) stand(p *bench.Plan, sum *Summary) []Step {
 		}
 	}
 	for _, w := range l.windows {
-		if used[w.id] {
-			sum.Windows = append(sum.Windows, OpenWindow{w.start, w.end})
+		if used[w.Id] {
+			sum.Windows = append(sum.Windows, noun.OpenWindow{w.Start, w.End})
 		}
 	}
 	return out

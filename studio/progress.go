@@ -8,12 +8,13 @@ import (
 	"time"
 
 	"dustyfern/craft/caution"
+	"dustyfern/studio/noun"
 )
 
 // frond is the progress of a commission, a leaflet for each piece in order.
-func frond(ps []Piece, steps []Step, now time.Time) []Leaf {
+func frond(ps []noun.Piece, steps []noun.Step, now time.Time) []Leaf {
 	out := []Leaf{}
-	mine := map[int64][]*Step{}
+	mine := map[int64][]*noun.Step{}
 	placing, placed := 0, 0
 	for i := range steps {
 		switch s := &steps[i]; {
@@ -40,7 +41,7 @@ func frond(ps []Piece, steps []Step, now time.Time) []Leaf {
 	return out
 }
 
-func leafOf(p *Piece, steps []*Step, now time.Time) Leaf {
+func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) Leaf {
 	l := Leaf{Name: p.Name, Swatch: p.Swatch, State: "curled", Says: "not begun"}
 	var begun, made, dry, parts int
 	share := 0.0
@@ -88,7 +89,7 @@ func leafOf(p *Piece, steps []*Step, now time.Time) Leaf {
 }
 
 // nextSay is the next step of a commission in words.
-func nextSay(steps []Step, commission int64, now time.Time) string {
+func nextSay(steps []noun.Step, commission int64, now time.Time) string {
 	for _, s := range steps {
 		if s.CommissionID == commission && s.ActualEnd == nil && s.Attended {
 			if s.ActualStart == nil {
@@ -102,7 +103,7 @@ func nextSay(steps []Step, commission int64, now time.Time) string {
 
 // troubleSay tells what stands in the way of a commission: late by how much, or
 // what is missing. hasPieces: what troubles the whole plan troubles it as well.
-func troubleSay(c *Commission, plan *Plan, hasPieces bool, now time.Time) string {
+func troubleSay(c *noun.Commission, plan *noun.Plan, hasPieces bool, now time.Time) string {
 	if plan == nil || c.State != "open" {
 		return ""
 	}
@@ -126,7 +127,7 @@ func troubleSay(c *Commission, plan *Plan, hasPieces bool, now time.Time) string
 }
 
 // beginBy is the latest start of what is not begun.
-func beginBy(steps []Step, commission int64, now time.Time) (time.Time, bool) {
+func beginBy(steps []noun.Step, commission int64, now time.Time) (time.Time, bool) {
 	var first time.Time
 	for _, s := range steps {
 		if s.CommissionID != commission || s.ActualStart != nil || s.Planned.Latest == "" {
@@ -153,7 +154,7 @@ const closedPage = 20
 // Commissions lists what needs a hand first: the earliest "begin by", then the
 // earliest hand-over; then, page by page, what lies aside or is done.
 func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out CommissionsView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, _ *Kitchen, now time.Time) error {
+	err = s.fresh(ctx, slug, func(tx Tx, _ *noun.Kitchen, now time.Time) error {
 		out = CommissionsView{Rows: []CommissionRow{}, Closed: []CommissionRow{}, Skip: max(0, skip)}
 		plan, err := tx.Plan()
 		if err != nil {
@@ -198,12 +199,12 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 }
 
 // rowsOf are the rows of commissions: open ones by what needs a hand first.
-func rowsOf(cs []Commission, ps []Piece, steps []Step, plan *Plan, now time.Time) []CommissionRow {
+func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan, now time.Time) []CommissionRow {
 	type keyed struct {
 		row          CommissionRow
 		when, second time.Time
 	}
-	piecesOf, stepsOf := map[int64][]Piece{}, map[int64][]Step{}
+	piecesOf, stepsOf := map[int64][]noun.Piece{}, map[int64][]noun.Step{}
 	for _, p := range ps {
 		piecesOf[p.CommissionID] = append(piecesOf[p.CommissionID], p)
 	}
@@ -254,7 +255,7 @@ func rowsOf(cs []Commission, ps []Piece, steps []Step, plan *Plan, now time.Time
 // Commission shows one commission: its brief, what it comes to, and a row for
 // each piece. A piece itself is read when it is taken in hand.
 func (s *Service) Commission(ctx context.Context, slug string, id int64) (out CommissionView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, ps, err := s.benchOne(tx, k, now, id)
 		if err != nil {
 			return err
@@ -275,7 +276,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out Co
 
 // ShowPiece shows one piece with everything that follows from it.
 func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out PieceView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		p, err := tx.Piece(id)
 		if err != nil {
 			return err
@@ -293,7 +294,7 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out Pie
 	return out, err
 }
 
-func (b *benchOf) commission(ctx context.Context, c *Commission, ps []Piece, steps []Step, plan *Plan) (CommissionView, error) {
+func (b *benchOf) commission(ctx context.Context, c *noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan) (CommissionView, error) {
 	v := CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: views(commissionFields, b.r, c, b.now),
 		Next: nextSay(steps, c.ID, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceRow{},
 		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
@@ -328,7 +329,7 @@ func (b *benchOf) commission(ctx context.Context, c *Commission, ps []Piece, ste
 }
 
 // says what the commission goes on, in a few words.
-func commissionSays(c *Commission, r reader) string {
+func commissionSays(c *noun.Commission, r reader) string {
 	var parts []string
 	switch c.Carrier {
 	case "tiers":

@@ -6,6 +6,7 @@ import (
 	"slices"
 
 	"dustyfern/craft/colour"
+	"dustyfern/studio/noun"
 )
 
 // RecipeView is gels in a base.
@@ -13,7 +14,7 @@ type RecipeView struct {
 	Key    string        `json:"key" doc:"the bottles by number: what is chosen"`
 	Chosen bool          `json:"chosen"`
 	Gels   []GelDoseView `json:"gels"`
-	Total  Figure        `json:"total"`
+	Total  noun.Figure   `json:"total"`
 	Off    string        `json:"off" doc:"how far from what is wanted, in words and CIEDE2000"`
 	Band   string        `json:"band"`
 	Touchy string        `json:"touchy"`
@@ -24,29 +25,29 @@ type RecipeView struct {
 
 // GelDoseView is one gel of a recipe.
 type GelDoseView struct {
-	Name   string `json:"name"`
-	Swatch string `json:"swatch"`
-	Per100 string `json:"per100"`
-	Grams  Figure `json:"grams"`
-	Drops  string `json:"drops"`
-	Short  string `json:"short"`
+	Name   string      `json:"name"`
+	Swatch string      `json:"swatch"`
+	Per100 string      `json:"per100"`
+	Grams  noun.Figure `json:"grams"`
+	Drops  string      `json:"drops"`
+	Short  string      `json:"short"`
 }
 
 // LetDown is a colour that is made from a darker one with white.
 type LetDown struct {
-	From  string `json:"from"`
-	Dark  Figure `json:"dark"`
-	White Figure `json:"white"`
-	Off   string `json:"off"`
-	Hex   string `json:"hex"`
+	From  string      `json:"from"`
+	Dark  noun.Figure `json:"dark"`
+	White noun.Figure `json:"white"`
+	Off   string      `json:"off"`
+	Hex   string      `json:"hex"`
 }
 
 // MarbledView is how often a part-mixed paste may be folded.
 type MarbledView struct {
-	Say   string `json:"say"`
-	Far   string `json:"far"`
-	Solid string `json:"solid"`
-	Why   *Why   `json:"why"`
+	Say   string    `json:"say"`
+	Far   string    `json:"far"`
+	Solid string    `json:"solid"`
+	Why   *noun.Why `json:"why"`
 }
 
 var reachSays = map[string]string{
@@ -54,25 +55,25 @@ var reachSays = map[string]string{
 	"noGelOfThatHue": "No gel of the pantry has that hue.", "noGelToDullIt": "No gel of the pantry dulls it enough.", "tooSaturated": "It is more vivid than these gels can be.", "tooDeep": "It is deeper than 8 g of gel in 100 g make it: paint or dust it darker.",
 }
 
-func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams float64, chosen bool) *RecipeView {
+func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*noun.Lot, grams float64, chosen bool) *RecipeView {
 	v := &RecipeView{Gels: []GelDoseView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: chosen, Reach: reachSays[out.Reach]}
 	var parts []gelPart
 	var ids []int64
 	for _, x := range out.Gels {
-		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.gelName() == x.Gel })
+		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.GelName() == x.Gel })
 		if i < 0 {
 			continue
 		}
 		l := lots[i]
 		g := x.Dose * grams / 100
-		mean, band, n := l.ratio()
+		mean, band, n := l.Ratio()
 		strength := "as its swatch says (assumed)"
 		if n > 0 {
 			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", trimmed(mean, 2), trimmed(band*100, 0), count(n, "mix"))
 		}
 		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", trimmed(x.Dose, 3)), Drops: b.drops(l, g),
-			Grams: Figure{g, "g", trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", &Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
-				Formula: "grams = dose × paste / 100", Values: []Named{{"dose", trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.r.mass(grams)}, {"base", t.baseSay}, {"strength of this bottle", strength}}}}}
+			Grams: noun.Figure{g, "g", trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
+				Formula: "grams = dose × paste / 100", Values: []noun.Named{{"dose", trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.r.mass(grams)}, {"base", t.baseSay}, {"strength of this bottle", strength}}}}}
 		if l.MassG < g {
 			d.Short = fmt.Sprintf("only %s there", exactMass(b.r, l.MassG))
 		}
@@ -80,9 +81,9 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*Lot, grams f
 		parts, ids = append(parts, gelPart{l, x.Dose, g}), append(ids, l.ID)
 	}
 	slices.Sort(ids)
-	v.Key = lotsKey(ids)
+	v.Key = noun.LotsKey(ids)
 	total := out.TotalDose * grams / 100
-	v.Total = Figure{total, "g", trimmed(total, 2) + " g", nil}
+	v.Total = noun.Figure{total, "g", trimmed(total, 2) + " g", nil}
 	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", trimmed(bandOf(parts), 1))
 	if bandOf(parts) < 3 {
 		v.Band = fmt.Sprintf("expect ΔE ± %s, by the mixes you compared", trimmed(bandOf(parts), 1))
@@ -150,8 +151,8 @@ func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
 			continue
 		}
 		dark := r.Use[0].MassG
-		why := &Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []Named{{"share of " + x.p.Colour, trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.r.mass(g.grams)}}}
-		out = append(out, LetDown{From: orName(x.p), Dark: Figure{dark, "g", trimmed(dark, 1) + " g", why}, White: Figure{g.grams - dark, "g", trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
+		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{"share of " + x.p.Colour, trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.r.mass(g.grams)}}}
+		out = append(out, LetDown{From: orName(x.p), Dark: noun.Figure{dark, "g", trimmed(dark, 1) + " g", why}, White: noun.Figure{g.grams - dark, "g", trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
 	}
 	return out
 }
@@ -169,6 +170,6 @@ func (b *benchOf) marbled(t *tint) *MarbledView {
 	}
 	return &MarbledView{Far: m.FarHex, Solid: m.SolidHex,
 		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, trimmed(m.StripeMM, 1), m.CyclesToSolid),
-		Why: &Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
-			Values: []Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", trimmed(colour.Rope.DiameterMM, 0), trimmed(colour.Rope.LengthMM, 0), trimmed(colour.Rope.Turns, 0))}, {"g", trimmed(m.Factor, 2)}}}}
+		Why: &noun.Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
+			Values: []noun.Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", trimmed(colour.Rope.DiameterMM, 0), trimmed(colour.Rope.LengthMM, 0), trimmed(colour.Rope.Turns, 0))}, {"g", trimmed(m.Factor, 2)}}}}
 }

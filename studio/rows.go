@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // kind is what a generic row of the studio needs to be changed.
@@ -24,34 +25,34 @@ type kind[T any] struct {
 }
 
 var (
-	kitchens = kind[Kitchen]{name: "kitchen", fields: kitchenFields,
-		get: func(tx Tx, _ int64) (Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
-		id: func(k *Kitchen) *int64 { return &k.ID }, ver: func(k *Kitchen) *int64 { return &k.Version }, gone: func(*Kitchen) **time.Time { return new(*time.Time) }}
-	tools = kind[Tool]{name: "tool", fields: toolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
-		id: func(t *Tool) *int64 { return &t.ID }, ver: func(t *Tool) *int64 { return &t.Version }, gone: func(t *Tool) **time.Time { return &t.DeletedAt },
-		check: func(_ Tx, t *Tool) error {
+	kitchens = kind[noun.Kitchen]{name: "kitchen", fields: kitchenFields,
+		get: func(tx Tx, _ int64) (noun.Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
+		id: func(k *noun.Kitchen) *int64 { return &k.ID }, ver: func(k *noun.Kitchen) *int64 { return &k.Version }, gone: func(*noun.Kitchen) **time.Time { return new(*time.Time) }}
+	tools = kind[noun.Tool]{name: "tool", fields: toolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
+		id: func(t *noun.Tool) *int64 { return &t.ID }, ver: func(t *noun.Tool) *int64 { return &t.Version }, gone: func(t *noun.Tool) **time.Time { return &t.DeletedAt },
+		check: func(_ Tx, t *noun.Tool) error {
 			if t.Shape == "sheet" && t.DepthMM > 12 {
 				return fault.New(fault.OutOfRange, "depthMM", "A thin, flat piece is at most 12 mm deep: say flat back, solid.")
 			}
 			return nil
 		}}
-	lots = kind[Lot]{name: "lot", fields: lotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
-		id: func(l *Lot) *int64 { return &l.ID }, ver: func(l *Lot) *int64 { return &l.Version }, gone: func(l *Lot) **time.Time { return &l.DeletedAt }}
-	commissions = kind[Commission]{name: "commission", fields: commissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
-		id: func(c *Commission) *int64 { return &c.ID }, ver: func(c *Commission) *int64 { return &c.Version }, gone: func(c *Commission) **time.Time { return &c.DeletedAt },
-		check: func(_ Tx, c *Commission) error {
+	lots = kind[noun.Lot]{name: "lot", fields: lotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
+		id: func(l *noun.Lot) *int64 { return &l.ID }, ver: func(l *noun.Lot) *int64 { return &l.Version }, gone: func(l *noun.Lot) **time.Time { return &l.DeletedAt }}
+	commissions = kind[noun.Commission]{name: "commission", fields: commissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
+		id: func(c *noun.Commission) *int64 { return &c.ID }, ver: func(c *noun.Commission) *int64 { return &c.Version }, gone: func(c *noun.Commission) **time.Time { return &c.DeletedAt },
+		check: func(_ Tx, c *noun.Commission) error {
 			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
 				return fault.New(fault.Contradiction, "cakeReady", "The cake is ready before it is handed over, not after.")
 			}
 			return nil
 		}}
-	pieces = kind[Piece]{name: "piece", fields: slices.Concat(pieceFields, pasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
-		id: func(p *Piece) *int64 { return &p.ID }, ver: func(p *Piece) *int64 { return &p.Version }, gone: func(p *Piece) **time.Time { return &p.DeletedAt },
+	pieces = kind[noun.Piece]{name: "piece", fields: slices.Concat(pieceFields, pasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
+		id: func(p *noun.Piece) *int64 { return &p.ID }, ver: func(p *noun.Piece) *int64 { return &p.Version }, gone: func(p *noun.Piece) **time.Time { return &p.DeletedAt },
 		check: checkPiece}
 )
 
 // checkPiece refuses what the pantry's labels and the table together forbid.
-func checkPiece(tx Tx, p *Piece) error {
+func checkPiece(tx Tx, p *noun.Piece) error {
 	if p.MouldID != nil {
 		switch m, err := tx.Tool(*p.MouldID); {
 		case errors.Is(err, ErrNotFound):
@@ -91,7 +92,7 @@ func checkPiece(tx Tx, p *Piece) error {
 
 // change applies a change to one row: other fields merge, the same field that
 // somebody has changed since meets a Conflict.
-func change[T any](tx Tx, n *kind[T], k *Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
+func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
 	if row, err = n.get(tx, id); err != nil {
 		return was, row, err
 	}
@@ -148,7 +149,7 @@ func clashes[T any](tx Tx, n *kind[T], r reader, now time.Time, id int64, row *T
 }
 
 // create makes a row of texts; what is not said keeps the starting value.
-func create[T any](tx Tx, n *kind[T], k *Kitchen, now time.Time, row *T, set map[string]string) error {
+func create[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, row *T, set map[string]string) error {
 	full := map[string]string{}
 	for name, text := range set {
 		full[name] = text

@@ -8,10 +8,11 @@ import (
 
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 // reader is who reads: units, words and zone of the studio.
-type reader struct{ k *Kitchen }
+type reader struct{ k *noun.Kitchen }
 
 func (r reader) us() bool { return r.k.Units == "us" }
 

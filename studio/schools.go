@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 // SchoolView is a question on which good makers differ, with each side's
@@ -47,7 +48,7 @@ var schoolQuestions = []SchoolView{
 }
 
 // Schools lists the questions with this studio's side.
-func schoolViews(k *Kitchen, r reader, only ...string) []SchoolView {
+func schoolViews(k *noun.Kitchen, r reader, only ...string) []SchoolView {
 	out := []SchoolView{}
 	for _, q := range schoolQuestions {
 		if len(only) > 0 && !slices.Contains(only, q.Code) {
@@ -70,7 +71,7 @@ func schoolViews(k *Kitchen, r reader, only ...string) []SchoolView {
 
 // SchoolsOf shows all the questions.
 func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []SchoolView, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
+	err = s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
 		out = schoolViews(k, reader{k})
 		return nil
 	})
@@ -105,7 +106,7 @@ func (s *Service) TakeSide(ctx context.Context, slug, question, side string) err
 }
 
 // checkSides refuses sides of a document that nobody could have taken.
-func checkSides(k *Kitchen) error {
+func checkSides(k *noun.Kitchen) error {
 	for code, side := range k.Sides {
 		known := slices.ContainsFunc(schoolQuestions, func(q SchoolView) bool {
 			return q.Code == code && slices.ContainsFunc(q.Sides, func(w SchoolWay) bool { return w.Code == side })

@@ -4,11 +4,13 @@ import (
 	"context"
 	"fmt"
 	"time"
+
+	"dustyfern/studio/noun"
 )
 
 // Tools lists the drawer.
 func (s *Service) Tools(ctx context.Context, slug string) (out []RowView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		ts, err := tx.Tools()
 		out = []RowView{}
 		for i := range ts {
@@ -21,7 +23,7 @@ func (s *Service) Tools(ctx context.Context, slug string) (out []RowView, err er
 	return out, err
 }
 
-func toolView(t *Tool, k *Kitchen, now time.Time) RowView {
+func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time) RowView {
 	r := reader{k}
 	v := RowView{ID: t.ID, Version: t.Version, Name: t.Name, Fields: views(toolFields, r, t, now)}
 	v.Says = append(v.Says, fmt.Sprintf("%s × %s, %s deep", r.length(t.LengthMM), r.length(t.WidthMM), r.length(t.DepthMM)))

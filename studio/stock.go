@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 // Shelves of the pantry, in their order.
@@ -78,7 +79,7 @@ func kindOptions() []Option {
 }
 
 // shelf says where a lot stands.
-func shelfOf(l *Lot) string {
+func shelfOf(l *noun.Lot) string {
 	k, _ := kindOf(l.Kind)
 	if k.shelf == shelfPaste && (l.Leftover || l.Swatch != nil) {
 		return shelfLeft
@@ -103,7 +104,7 @@ func readStock(r reader, text, field, kind string) (float64, error) {
 		return 0, err
 	}
 	perML := d.Nominal
-	if own := r.k.spoonOf(kind); own != nil {
+	if own := r.k.SpoonOf(kind); own != nil {
 		perML = *own / measure.SpoonSchools[r.spoons()].Tsp
 	}
 	g = *q.Value * perML
@@ -113,8 +114,8 @@ func readStock(r reader, text, field, kind string) (float64, error) {
 	return g, nil
 }
 
-func field0(name string) *field[Lot] {
-	return &field[Lot]{name: name, kind: "amount", dim: "mass", lo: 0, hi: 50000}
+func field0(name string) *field[noun.Lot] {
+	return &field[noun.Lot]{name: name, kind: "amount", dim: "mass", lo: 0, hi: 50000}
 }
 
 // enough is what counts as nothing, g.
@@ -139,11 +140,11 @@ func takeFrom(tx Tx, id int64, g float64) error {
 }
 
 // takesOf a step that is finished: what its plan says, out of the lots.
-func takesOf(tx Tx, st *Step) error {
+func takesOf(tx Tx, st *noun.Step) error {
 	if st.Kind != "knead" || len(st.Takes) > 0 {
 		return nil
 	}
-	st.Takes = []Taken{}
+	st.Takes = []noun.Taken{}
 	for _, u := range st.Planned.Uses {
 		if err := takeFrom(tx, u.Lot, u.G); err != nil {
 			return err
@@ -155,7 +156,7 @@ func takesOf(tx Tx, st *Step) error {
 
 // trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
-func (a *acting) trimmings(press *Step, c chain) error {
+func (a *acting) trimmings(press *noun.Step, c chain) error {
 	if press.Kind != "press" || press.PieceID == nil {
 		return nil
 	}
@@ -167,7 +168,7 @@ func (a *acting) trimmings(press *Step, c chain) error {
 	if err != nil {
 		return err
 	}
-	tub := Lot{Version: 1, Leftover: true, Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}, Kind: "sugarPaste"}
+	tub := noun.Lot{Version: 1, Leftover: true, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}, Kind: "sugarPaste"}
 	total, gum, most := 0.0, 0.0, 0.0
 	for _, t := range knead.Takes {
 		l, err := a.Lot(t.Lot)
@@ -197,7 +198,7 @@ func (a *acting) trimmings(press *Step, c chain) error {
 		tub.OpenedOn = earlier(tub.OpenedOn, l.OpenedOn)
 		tub.BestBefore = earlier(tub.BestBefore, l.BestBefore)
 	}
-	tub.MassG = math.Floor(10*(total-float64(*press.Made)*press.pieceG())) / 10
+	tub.MassG = math.Floor(10*(total-float64(*press.Made)*press.PieceG())) / 10
 	if total == 0 || tub.MassG < paste.LeastTrimmingsG {
 		return nil
 	}
@@ -302,7 +303,7 @@ func exactMass(r reader, g float64) string {
 }
 
 // takenBy sums what the finished steps of each piece took out of each lot.
-func takenBy(steps []Step) map[int64]map[int64]float64 {
+func takenBy(steps []noun.Step) map[int64]map[int64]float64 {
 	out := map[int64]map[int64]float64{}
 	for _, st := range steps {
 		if st.PieceID == nil {
@@ -319,11 +320,11 @@ func takenBy(steps []Step) map[int64]map[int64]float64 {
 }
 
 // usesOf a batch: the share of what the piece is kneaded from.
-func (w *worked) usesOf(share float64) []Taken {
-	var out []Taken
+func (w *worked) usesOf(share float64) []noun.Taken {
+	var out []noun.Taken
 	for _, u := range slices.Concat(w.uses, w.adds) {
 		if u.lot != nil && u.g*share > enough {
-			out = append(out, Taken{u.lot.ID, u.lot.Name, u.g * share})
+			out = append(out, noun.Taken{u.lot.ID, u.lot.Name, u.g * share})
 		}
 	}
 	return out
@@ -331,10 +332,10 @@ func (w *worked) usesOf(share float64) []Taken {
 
 // there is what a lot holds for a piece: what is in it, and what has gone into
 // the piece already.
-func (b *benchOf) there(w *worked, l *Lot) float64 { return l.MassG + b.taken[w.p.ID][l.ID] }
+func (b *benchOf) there(w *worked, l *noun.Lot) float64 { return l.MassG + b.taken[w.p.ID][l.ID] }
 
 // powderLot is the hardener of the pantry.
-func (b *benchOf) powderLot() *Lot {
+func (b *benchOf) powderLot() *noun.Lot {
 	for i := range b.lots {
 		if b.lots[i].Kind == b.k.Powder {
 			return &b.lots[i]
@@ -344,7 +345,7 @@ func (b *benchOf) powderLot() *Lot {
 }
 
 // asks is what the pantry wants to know about a lot.
-func lotAsks(l *Lot, r reader) string {
+func lotAsks(l *noun.Lot, r reader) string {
 	if l.OwesG <= enough {
 		return ""
 	}
@@ -358,8 +359,8 @@ var countedUnits = options("sachet", "sachet", "packet", "packet", "stick", "sti
 var powders = options("cmc", "CMC", "tragacanth", "tragacanth", "cornflour", "cornflour", "icingSugar", "icing sugar")
 
 // readGrams reads lines such as "sachet 11 g" for the things that choices names.
-func readGrams(name, text string, choices []Option, lo, hi float64) (UnitGrams, error) {
-	out := UnitGrams{}
+func readGrams(name, text string, choices []Option, lo, hi float64) (noun.UnitGrams, error) {
+	out := noun.UnitGrams{}
 	says, example := make([]string, len(choices)), ""
 	for i, c := range choices {
 		says[i] = c.Say
@@ -375,8 +376,8 @@ func readGrams(name, text string, choices []Option, lo, hi float64) (UnitGrams, 
 		if i < 0 {
 			return nil, fault.New(fault.UnknownValue, name, "%q is none of %s: write %s 3 g.", l, list(says), example)
 		}
-		f := field[Kitchen]{name: name, kind: "amount", dim: "mass", lo: lo, hi: hi}
-		g, err := f.number(reader{&Kitchen{Units: "metric"}}, strings.Trim(lower[len(choices[i].Say):], " :"))
+		f := field[noun.Kitchen]{name: name, kind: "amount", dim: "mass", lo: lo, hi: hi}
+		g, err := f.number(reader{&noun.Kitchen{Units: "metric"}}, strings.Trim(lower[len(choices[i].Say):], " :"))
 		if err != nil {
 			return nil, err
 		}
@@ -386,7 +387,7 @@ func readGrams(name, text string, choices []Option, lo, hi float64) (UnitGrams, 
 }
 
 // checkGrams refuses grams of a document that nobody could have written.
-func checkGrams(name string, all UnitGrams, choices []Option, lo, hi float64) error {
+func checkGrams(name string, all noun.UnitGrams, choices []Option, lo, hi float64) error {
 	for code, g := range all {
 		if !slices.ContainsFunc(choices, func(c Option) bool { return c.Code == code }) || !(g >= lo && g <= hi) {
 			return fault.New(fault.OutOfRange, name, "%s %g g cannot be.", code, g)
@@ -396,7 +397,7 @@ func checkGrams(name string, all UnitGrams, choices []Option, lo, hi float64) er
 }
 
 // gramsShown writes what readGrams reads.
-func gramsShown(r reader, all UnitGrams, choices []Option) string {
+func gramsShown(r reader, all noun.UnitGrams, choices []Option) string {
 	var out []string
 	for _, c := range choices {
 		if g, ok := all[c.Code]; ok {

@@ -13,10 +13,11 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/demo"
 	"dustyfern/studio"
+	"dustyfern/studio/noun"
 )
 
 // raw is a lot as it is kept.
-func (h *house) raw(id int64) (l studio.Lot) {
+func (h *house) raw(id int64) (l noun.Lot) {
 	h.t.Helper()
 	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
 		l, err = tx.Lot(id)

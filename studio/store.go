@@ -4,6 +4,8 @@ import (
 	"context"
 	"errors"
 	"time"
+
+	"dustyfern/studio/noun"
 )
 
 // Errors of Store.
@@ -17,10 +19,10 @@ var (
 // Store remembers studios. A read is one snapshot in which nothing is written;
 // a write is alone in its studio.
 type Store interface {
-	Studios(ctx context.Context) ([]Kitchen, error)
-	CreateStudio(ctx context.Context, k *Kitchen) error
-	CreateWith(ctx context.Context, k *Kitchen, f func(Tx) error) error // the studio and what f puts into it, or nothing
-	Drop(ctx context.Context, slug string) error                        // the studio and everything in it
+	Studios(ctx context.Context) ([]noun.Kitchen, error)
+	CreateStudio(ctx context.Context, k *noun.Kitchen) error
+	CreateWith(ctx context.Context, k *noun.Kitchen, f func(Tx) error) error // the studio and what f puts into it, or nothing
+	Drop(ctx context.Context, slug string) error                             // the studio and everything in it
 	Read(ctx context.Context, slug string, f func(Tx) error) error
 	Write(ctx context.Context, slug string, f func(Tx) error) error
 	Ping(ctx context.Context) error
@@ -37,70 +39,70 @@ type Pulse struct {
 // that was deleted unless it is said; what is open is read by an index of what
 // is open.
 type Tx interface {
-	Kitchen() *Kitchen
-	Plan() (*Plan, error) // nil: none was made yet
+	Kitchen() *noun.Kitchen
+	Plan() (*noun.Plan, error) // nil: none was made yet
 	Pulse() (Pulse, error)
-	SaveKitchen(k *Kitchen) error
-	SavePlan(p *Plan) error
+	SaveKitchen(k *noun.Kitchen) error
+	SavePlan(p *noun.Plan) error
 	WantPlan() error
 	PlanMade(wanted int64) error
 	Tell() (told int64, err error) // other windows hear of it when this transaction holds
 	Clear() error                  // everything of the studio but its kitchen
 
-	OpenCommissions() ([]Commission, error)
-	ClosedCommissions(skip, most int) ([]Commission, error) // the latest first
-	AllCommissions() ([]Commission, error)                  // also deleted ones
-	Commission(id int64) (Commission, error)                // also one that was deleted
-	CreateCommission(c *Commission) error
-	CreateCommissions(cs []Commission) error
-	SaveCommission(c *Commission) error
+	OpenCommissions() ([]noun.Commission, error)
+	ClosedCommissions(skip, most int) ([]noun.Commission, error) // the latest first
+	AllCommissions() ([]noun.Commission, error)                  // also deleted ones
+	Commission(id int64) (noun.Commission, error)                // also one that was deleted
+	CreateCommission(c *noun.Commission) error
+	CreateCommissions(cs []noun.Commission) error
+	SaveCommission(c *noun.Commission) error
 
-	Pieces(commission int64) ([]Piece, error)      // also deleted ones
-	PiecesOf(commissions []int64) ([]Piece, error) // also deleted ones
-	OpenPieces() ([]Piece, error)
-	Leaves(commissions []int64) ([]Piece, error) // what a frond is drawn from; nil: of the open ones
-	Piece(id int64) (Piece, error)
-	PieceUsing(mould int64) (Piece, error)
-	CreatePiece(p *Piece) error
-	CreatePieces(ps []Piece) error
-	SavePiece(p *Piece) error
+	Pieces(commission int64) ([]noun.Piece, error)      // also deleted ones
+	PiecesOf(commissions []int64) ([]noun.Piece, error) // also deleted ones
+	OpenPieces() ([]noun.Piece, error)
+	Leaves(commissions []int64) ([]noun.Piece, error) // what a frond is drawn from; nil: of the open ones
+	Piece(id int64) (noun.Piece, error)
+	PieceUsing(mould int64) (noun.Piece, error)
+	CreatePiece(p *noun.Piece) error
+	CreatePieces(ps []noun.Piece) error
+	SavePiece(p *noun.Piece) error
 	MakeRoom(commission int64, from int) error // the pieces from a place on go one down
 
-	Tools() ([]Tool, error)
-	ToolsOf(ids []int64) ([]Tool, error) // also deleted ones
-	Tool(id int64) (Tool, error)
-	CreateTool(t *Tool) error
-	CreateTools(ts []Tool) error
-	SaveTool(t *Tool) error
+	Tools() ([]noun.Tool, error)
+	ToolsOf(ids []int64) ([]noun.Tool, error) // also deleted ones
+	Tool(id int64) (noun.Tool, error)
+	CreateTool(t *noun.Tool) error
+	CreateTools(ts []noun.Tool) error
+	SaveTool(t *noun.Tool) error
 
-	Lots() ([]Lot, error)
-	LotsOf(ids []int64) ([]Lot, error) // also deleted ones
-	LotsCalled(name string) ([]Lot, error)
-	Lot(id int64) (Lot, error)
-	CreateLot(l *Lot) error
-	CreateLots(ls []Lot) error
-	SaveLot(l *Lot) error
+	Lots() ([]noun.Lot, error)
+	LotsOf(ids []int64) ([]noun.Lot, error) // also deleted ones
+	LotsCalled(name string) ([]noun.Lot, error)
+	Lot(id int64) (noun.Lot, error)
+	CreateLot(l *noun.Lot) error
+	CreateLots(ls []noun.Lot) error
+	SaveLot(l *noun.Lot) error
 
-	Steps(commission int64) ([]Step, error)
-	AllSteps() ([]Step, error)
-	StepsNamed(ops []string) ([]Step, error)
-	StepsNear(most int) ([]Step, error)            // whole batches of what hands are at and come to next
-	StepsDone(most int) ([]Step, error)            // of open commissions, the latest first
-	ThinSteps() ([]Step, error)                    // of open commissions: their times and facts, no words
-	BareSteps(commissions []int64) ([]Step, error) // times and facts alone; nil: of the open ones
-	ThinStepsWithin(from, to time.Time) ([]Step, error)
-	Presses(commissions []int64) ([]Step, error) // whose pieces are not on the cake yet
-	Taken() ([]Step, error)                      // what finished steps of open commissions took out of lots
-	TakenFor(commission int64) ([]Step, error)
-	Step(op string) (Step, error)
-	ReplaceSteps(drop []string, steps []Step) error
-	SaveStep(s *Step) error // its facts
+	Steps(commission int64) ([]noun.Step, error)
+	AllSteps() ([]noun.Step, error)
+	StepsNamed(ops []string) ([]noun.Step, error)
+	StepsNear(most int) ([]noun.Step, error)            // whole batches of what hands are at and come to next
+	StepsDone(most int) ([]noun.Step, error)            // of open commissions, the latest first
+	ThinSteps() ([]noun.Step, error)                    // of open commissions: their times and facts, no words
+	BareSteps(commissions []int64) ([]noun.Step, error) // times and facts alone; nil: of the open ones
+	ThinStepsWithin(from, to time.Time) ([]noun.Step, error)
+	Presses(commissions []int64) ([]noun.Step, error) // whose pieces are not on the cake yet
+	Taken() ([]noun.Step, error)                      // what finished steps of open commissions took out of lots
+	TakenFor(commission int64) ([]noun.Step, error)
+	Step(op string) (noun.Step, error)
+	ReplaceSteps(drop []string, steps []noun.Step) error
+	SaveStep(s *noun.Step) error // its facts
 
-	Timers() ([]Timer, error)  // of one's own, that nobody has answered
-	Answers() ([]Timer, error) // to clocks of waits, of open commissions
-	Timer(id int64) (Timer, error)
-	CreateTimer(t *Timer) error
-	SaveTimer(t *Timer) error
+	Timers() ([]noun.Timer, error)  // of one's own, that nobody has answered
+	Answers() ([]noun.Timer, error) // to clocks of waits, of open commissions
+	Timer(id int64) (noun.Timer, error)
+	CreateTimer(t *noun.Timer) error
+	SaveTimer(t *noun.Timer) error
 
 	AddEntry(e *Entry) error
 	AddEntries(es []Entry) error

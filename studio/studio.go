@@ -1,3 +1,6 @@
+// Package studio is what a decorator does: commissions and their pieces, the
+// pantry, the tool drawer, the kitchen, the line and the bench. It calls craft for
+// every rule of the job, and remembers through Store.
 package studio
 
 import (
@@ -8,6 +11,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // Service is the use cases. Each is one transaction: it loads, asks the craft
@@ -44,19 +48,19 @@ type ChangeIn struct {
 }
 
 // in is a use case that only reads, over one snapshot.
-func (s *Service) in(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
+func (s *Service) in(ctx context.Context, slug string, f func(tx Tx, k *noun.Kitchen, now time.Time) error) error {
 	return s.Store.Read(ctx, slug, func(tx Tx) error {
 		k := tx.Kitchen()
-		return f(tx, k, s.Clock().In(k.zone()))
+		return f(tx, k, s.Clock().In(k.Zone()))
 	})
 }
 
 // fresh is a use case that reads what follows from the plan. A read writes
 // nothing: when the plan is due it shows the one that stands, and has a new one
 // made beside it.
-func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *Kitchen, now time.Time) error) error {
+func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *noun.Kitchen, now time.Time) error) error {
 	due := false
-	err := s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err := s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		p, err := tx.Pulse()
 		if err != nil {
 			return err
@@ -65,7 +69,7 @@ func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *Kitch
 		if err != nil {
 			return err
 		}
-		due = p.Made < p.Wanted || plan == nil || plan.due(now)
+		due = p.Made < p.Wanted || plan == nil || plan.Due(now)
 		return f(tx, k, now)
 	})
 	if err == nil && due {
@@ -100,7 +104,7 @@ type StudioRow struct {
 func (s *Service) freeSlug(ctx context.Context, base string) (string, error) {
 	all, err := s.Store.Studios(ctx)
 	slug := base
-	for n := 2; slices.ContainsFunc(all, func(o Kitchen) bool { return o.Slug == slug }); n++ {
+	for n := 2; slices.ContainsFunc(all, func(o noun.Kitchen) bool { return o.Slug == slug }); n++ {
 		slug = fmt.Sprintf("%s-%d", base, n)
 	}
 	return slug, err
@@ -126,7 +130,7 @@ func (s *Service) CreateStudio(ctx context.Context, name string) (StudioRow, err
 // DeleteStudio deletes a studio with everything in it. Its name is typed as a
 // whole, so that no slip of a finger does it.
 func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
-	err := s.in(ctx, slug, func(_ Tx, k *Kitchen, _ time.Time) error {
+	err := s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
 		if strings.TrimSpace(name) != k.Name {
 			return fault.New(fault.Contradiction, "name", "Type its name as it stands: %s.", k.Name)
 		}
@@ -140,8 +144,8 @@ func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
 
 // bench gathers what pieces are worked out from: the drawer with the moulds of
 // these pieces, the pantry, and what finished steps took out of it.
-func (s *Service) bench(tx Tx, k *Kitchen, now time.Time, pieces []Piece, taken []Step) (*benchOf, error) {
-	b := &benchOf{k: k, r: reader{k}, now: now, tools: map[int64]*Tool{}, taken: takenBy(taken), kinds: kindsOf(pieces)}
+func (s *Service) bench(tx Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*benchOf, error) {
+	b := &benchOf{k: k, r: reader{k}, now: now, tools: map[int64]*noun.Tool{}, taken: takenBy(taken), kinds: kindsOf(pieces)}
 	ts, err := tx.Tools()
 	if err != nil {
 		return nil, err
@@ -170,7 +174,7 @@ func (s *Service) bench(tx Tx, k *Kitchen, now time.Time, pieces []Piece, taken 
 	var away []int64 // bottles that were chosen and are taken away
 	for _, p := range pieces {
 		for _, id := range p.GelLots {
-			if !slices.ContainsFunc(b.lots, func(l Lot) bool { return l.ID == id }) {
+			if !slices.ContainsFunc(b.lots, func(l noun.Lot) bool { return l.ID == id }) {
 				away = append(away, id)
 			}
 		}
@@ -183,7 +187,7 @@ func (s *Service) bench(tx Tx, k *Kitchen, now time.Time, pieces []Piece, taken 
 
 // kindsOf counts the kinds of piece of each commission: the certainty of an
 // order is shared among them.
-func kindsOf(pieces []Piece) map[int64]int {
+func kindsOf(pieces []noun.Piece) map[int64]int {
 	out := map[int64]int{}
 	for _, p := range pieces {
 		if p.DeletedAt == nil && p.Wanted > 0 {
@@ -194,7 +198,7 @@ func kindsOf(pieces []Piece) map[int64]int {
 }
 
 // benchOne gathers the bench for one commission.
-func (s *Service) benchOne(tx Tx, k *Kitchen, now time.Time, id int64) (b *benchOf, c Commission, ps []Piece, err error) {
+func (s *Service) benchOne(tx Tx, k *noun.Kitchen, now time.Time, id int64) (b *benchOf, c noun.Commission, ps []noun.Piece, err error) {
 	if c, err = tx.Commission(id); err != nil {
 		return nil, c, nil, err
 	}
@@ -205,7 +209,7 @@ func (s *Service) benchOne(tx Tx, k *Kitchen, now time.Time, id int64) (b *bench
 	if err != nil {
 		return nil, c, nil, err
 	}
-	ps = slices.DeleteFunc(all, func(p Piece) bool { return p.DeletedAt != nil })
+	ps = slices.DeleteFunc(all, func(p noun.Piece) bool { return p.DeletedAt != nil })
 	taken, err := tx.TakenFor(id)
 	if err != nil {
 		return nil, c, nil, err
@@ -215,7 +219,7 @@ func (s *Service) benchOne(tx Tx, k *Kitchen, now time.Time, id int64) (b *bench
 }
 
 // benchOpen gathers the bench for all open commissions.
-func (s *Service) benchOpen(tx Tx, k *Kitchen, now time.Time) (b *benchOf, cs []Commission, ps []Piece, err error) {
+func (s *Service) benchOpen(tx Tx, k *noun.Kitchen, now time.Time) (b *benchOf, cs []noun.Commission, ps []noun.Piece, err error) {
 	if cs, err = tx.OpenCommissions(); err != nil {
 		return nil, nil, nil, err
 	}

@@ -12,6 +12,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/studio/noun"
 )
 
 // TimerView is a running timer; the browser counts down to Rings by the
@@ -26,12 +27,12 @@ type TimerView struct {
 	Cord      string `json:"cord"`
 }
 
-func timerView(t *Timer, now time.Time) TimerView {
+func timerView(t *noun.Timer, now time.Time) TimerView {
 	cord := map[string]string{"freezer": "freezer", "dew": "freezer", "touch": "drying", "lift": "drying", "join": "drying"}[t.Kind]
 	if cord == "" {
 		cord = "rest"
 	}
-	return TimerView{t.key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), SayTime(t.RingsAt, now), cord}
+	return TimerView{t.Key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), SayTime(t.RingsAt, now), cord}
 }
 
 // openWarning is how long before its sheet skins an open piece is called.
@@ -42,9 +43,9 @@ var markSays = map[string]string{"touch": "may be touched: it has a skin", "lift
 
 // running are the clocks that run now, soonest first: one's own, and those that
 // follow from steps.
-func running(own []Timer, steps []Step, answers []Timer) []Timer {
+func running(own []noun.Timer, steps []noun.Step, answers []noun.Timer) []noun.Timer {
 	out := append(slices.Clone(own), clocks(steps, answers)...)
-	slices.SortStableFunc(out, func(a, b Timer) int { return a.RingsAt.Compare(b.RingsAt) })
+	slices.SortStableFunc(out, func(a, b noun.Timer) int { return a.RingsAt.Compare(b.RingsAt) })
 	return out
 }
 
@@ -73,7 +74,7 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 		a.bench = true
 		a.say(0, "started a timer of %s: %s", SayMinutes(max(1, int(*p.Value+0.5))), says)
 		at := a.now.Truncate(time.Second)
-		return a.CreateTimer(&Timer{Version: 1, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
+		return a.CreateTimer(&noun.Timer{Version: 1, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
 	}, s.showBench(&out))
 	return out, err
 }
@@ -110,7 +111,7 @@ func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 			return err
 		}
 		all := clocks(Derived(steps, a.now), answers)
-		i := slices.IndexFunc(all, func(t Timer) bool { return t.key() == key })
+		i := slices.IndexFunc(all, func(t noun.Timer) bool { return t.Key() == key })
 		if i < 0 {
 			return nil // answered, or its step went on: it is silent already
 		}

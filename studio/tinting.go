@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
 )
 
 // How a piece comes to its colour.
@@ -34,7 +35,7 @@ func baseOf(kind string) colour.Paste {
 }
 
 // pasteOfLot is a lot as colour sees it.
-func pasteOfLot(l *Lot) colour.Paste {
+func pasteOfLot(l *noun.Lot) colour.Paste {
 	if l.Swatch != nil {
 		if p, err := colour.PasteOf(*l.Swatch); err == nil {
 			return p
@@ -53,7 +54,7 @@ type tint struct {
 	way     string
 	base    colour.Paste
 	baseSay string
-	gels    []*Lot
+	gels    []*noun.Lot
 	out     colour.RecipeOut
 	parts   []gelPart
 	tubs    colour.LeftoversOut
@@ -79,13 +80,13 @@ func (t *tint) settled() bool {
 }
 
 type gelPart struct {
-	lot   *Lot
+	lot   *noun.Lot
 	dose  float64
 	grams float64
 }
 
 // gelOfLot is a bottle as colour sees it.
-func gelOfLot(l *Lot) (colour.Gel, error) {
+func gelOfLot(l *noun.Lot) (colour.Gel, error) {
 	g, err := colour.GelOf(*l.Swatch)
 	if err != nil {
 		return g, err
@@ -97,8 +98,8 @@ func gelOfLot(l *Lot) (colour.Gel, error) {
 	if l.HalfTimeHours != nil {
 		half = *l.HalfTimeHours
 	}
-	mean, _, _ := l.ratio()
-	return g.Named(l.gelName(), mean, deepening, half), nil
+	mean, _, _ := l.Ratio()
+	return g.Named(l.GelName(), mean, deepening, half), nil
 }
 
 // lotName is what a lot is called, also one that is used up.
@@ -112,7 +113,7 @@ func (b *benchOf) lotName(id int64) string {
 }
 
 // gelLots are the bottles that may go into what a commission eats.
-func (b *benchOf) gelLots(c *Commission) (out []*Lot, refused []string) {
+func (b *benchOf) gelLots(c *noun.Commission) (out []*noun.Lot, refused []string) {
 	for i := range b.lots {
 		l := &b.lots[i]
 		if l.Kind != "gel" || l.Swatch == nil {
@@ -169,10 +170,10 @@ func told(x *float64) string {
 }
 
 // recipe of a target in a base from these bottles: doses, whatever the batch.
-func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot) (colour.RecipeOut, error) {
+func (b *benchOf) recipe(target string, base colour.Paste, lots []*noun.Lot) (colour.RecipeOut, error) {
 	key := fmt.Sprintf("recipe|%s|%s", target, fingerprint(base))
 	for _, l := range lots {
-		mean, _, _ := l.ratio()
+		mean, _, _ := l.Ratio()
 		key += fmt.Sprintf("|%d %s %.4f %v %v", l.ID, *l.Swatch, mean, told(l.Deepening), told(l.HalfTimeHours))
 	}
 	return once(key, func() (colour.RecipeOut, error) {
@@ -190,10 +191,10 @@ func (b *benchOf) recipe(target string, base colour.Paste, lots []*Lot) (colour.
 
 // tubsFor are the leftovers that may go into a piece, and fresh white to let
 // them down with.
-func (b *benchOf) tubsFor(w *worked) (lots []*Lot, stock []colour.Leftover) {
+func (b *benchOf) tubsFor(w *worked) (lots []*noun.Lot, stock []colour.Leftover) {
 	for i := range b.lots {
 		l := &b.lots[i]
-		if has := b.there(w, l); l.sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 && len(lots) < 14 {
+		if has := b.there(w, l); l.Sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 && len(lots) < 14 {
 			lots = append(lots, l)
 			stock = append(stock, colour.Leftover{Name: new(fmt.Sprint(l.ID)), Paste: pasteOfLot(l), MassG: &has})
 		}
@@ -206,7 +207,7 @@ func (b *benchOf) tubsFor(w *worked) (lots []*Lot, stock []colour.Leftover) {
 	return lots, stock
 }
 
-func (b *benchOf) leftovers(target string, grams float64, lots []*Lot, stock []colour.Leftover) (colour.LeftoversOut, error) {
+func (b *benchOf) leftovers(target string, grams float64, lots []*noun.Lot, stock []colour.Leftover) (colour.LeftoversOut, error) {
 	key := fmt.Sprintf("tubs|%s|%.3f", target, grams)
 	for i, l := range lots {
 		key += fmt.Sprintf("|%d %s %s %.3f", l.ID, l.Kind, orEmpty(l.Swatch), *stock[i].MassG)
@@ -273,11 +274,11 @@ func (b *benchOf) colour(w *worked) {
 
 func (b *benchOf) fromBottles(w *worked, t *tint) {
 	lots, _ := b.gelLots(w.c)
-	lots = slices.DeleteFunc(lots, func(l *Lot) bool { return b.there(w, l) <= 0 })
+	lots = slices.DeleteFunc(lots, func(l *noun.Lot) bool { return b.there(w, l) <= 0 })
 	if len(w.p.GelLots) > 0 {
-		var few []*Lot
+		var few []*noun.Lot
 		for _, id := range w.p.GelLots {
-			if i := slices.IndexFunc(lots, func(l *Lot) bool { return l.ID == id }); i >= 0 {
+			if i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.ID == id }); i >= 0 {
 				few = append(few, lots[i])
 			} else {
 				t.missing = b.lotName(id) + " is no longer in the pantry: the best of what is there is taken."
@@ -300,7 +301,7 @@ func (b *benchOf) fromBottles(w *worked, t *tint) {
 	var gels []colour.Gel
 	var doses []float64
 	for _, x := range out.Gels {
-		i := slices.IndexFunc(lots, func(l *Lot) bool { return l.gelName() == x.Gel })
+		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.GelName() == x.Gel })
 		g, err := gelOfLot(lots[i])
 		if err != nil {
 			continue
@@ -335,7 +336,7 @@ func (b *benchOf) fromTubs(w *worked, t *tint) {
 	var ps []colour.Paste
 	var grams []float64
 	for _, u := range out.Use {
-		i := slices.IndexFunc(lots, func(l *Lot) bool { return fmt.Sprint(l.ID) == u.Name })
+		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name })
 		w.uses = append(w.uses, mixPart{lot: lots[i], name: lots[i].Name, g: u.MassG})
 		gum, total = gum+lotStrength(lots[i])*u.MassG, total+u.MassG
 		ps, grams = append(ps, pasteOfLot(lots[i])), append(grams, u.MassG)
@@ -353,7 +354,7 @@ func (b *benchOf) fromTubs(w *worked, t *tint) {
 	if have+0.05 < w.strength {
 		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.strength, Powder: &b.k.Powder}); err == nil {
 			w.adds = append(w.adds, b.powder(d.AddPowderG))
-			v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: b.spoonsSay(b.k.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: Figure{d.AddPowderG, "g", trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
+			v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: b.spoonsSay(b.k.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{d.AddPowderG, "g", trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
 			w.rest = max(w.rest, 30)
 			v.Rest = "Knead warm together, then 30 min in a bag."
 		}
@@ -370,7 +371,7 @@ func fineDecimals(g float64) int {
 }
 
 // drops says gel as a kitchen counts it.
-func (b *benchOf) drops(l *Lot, g float64) string {
+func (b *benchOf) drops(l *noun.Lot, g float64) string {
 	drop := b.k.DropG
 	if l != nil && l.DropG != nil {
 		drop = *l.DropG
@@ -416,7 +417,7 @@ func bandOf(parts []gelPart) float64 {
 	const first, least = 3.0, 1.0
 	band := 0.0
 	for _, p := range parts {
-		_, _, n := p.lot.ratio()
+		_, _, n := p.lot.Ratio()
 		band = math.Max(band, math.Max(least, first/math.Sqrt(1+float64(n))))
 	}
 	return band

@@ -1,6 +1,9 @@
 package studio
 
-import "dustyfern/craft/caution"
+import (
+	"dustyfern/craft/caution"
+	"dustyfern/studio/noun"
+)
 
 // PieceView is a piece as its stages show it.
 type PieceView struct {
@@ -30,7 +33,7 @@ type PasteView struct {
 	Open        bool         `json:"open" doc:"a window exists"`
 	Axis        []AxisMark   `json:"axis"`
 	AxisEnd     float64      `json:"axisEnd"`
-	Peg         *Figure      `json:"peg,omitempty"`
+	Peg         *noun.Figure `json:"peg,omitempty"`
 	PegSays     string       `json:"pegSays"`
 	Advised     float64      `json:"advised"`
 	AdvisedSays string       `json:"advisedSays"`
@@ -81,29 +84,29 @@ type WayView struct {
 
 // MixView is grams of one lot.
 type MixView struct {
-	Name   string `json:"name"`
-	Note   string `json:"note"`
-	Swatch string `json:"swatch,omitempty"`
-	Grams  Figure `json:"grams"`
+	Name   string      `json:"name"`
+	Note   string      `json:"note"`
+	Swatch string      `json:"swatch,omitempty"`
+	Grams  noun.Figure `json:"grams"`
 }
 
 // DoseView is a school of hardener for this piece.
 type DoseView struct {
-	Code     string `json:"code"`
-	Name     string `json:"name"`
-	Why      string `json:"why"`
-	Percent  string `json:"percent"`
-	Spread   string `json:"spread"`
-	Strength string `json:"strength"`
-	Plain    Figure `json:"plain"`
-	Powder   Figure `json:"powder"`
-	Spoons   string `json:"spoons"`
-	Rounding string `json:"rounding"`
-	Rest     string `json:"rest"`
-	Warning  string `json:"warning"`
-	Chosen   bool   `json:"chosen"`
-	Usual    bool   `json:"usual" doc:"the studio's usual dose"`
-	InWindow bool   `json:"inWindow"`
+	Code     string      `json:"code"`
+	Name     string      `json:"name"`
+	Why      string      `json:"why"`
+	Percent  string      `json:"percent"`
+	Spread   string      `json:"spread"`
+	Strength string      `json:"strength"`
+	Plain    noun.Figure `json:"plain"`
+	Powder   noun.Figure `json:"powder"`
+	Spoons   string      `json:"spoons"`
+	Rounding string      `json:"rounding"`
+	Rest     string      `json:"rest"`
+	Warning  string      `json:"warning"`
+	Chosen   bool        `json:"chosen"`
+	Usual    bool        `json:"usual" doc:"the studio's usual dose"`
+	InWindow bool        `json:"inWindow"`
 }
 
 // DoughView is a fat-set dough beside the sugar pastes.
@@ -117,20 +120,20 @@ type DoughView struct {
 
 // MakeView is the batch.
 type MakeView struct {
-	Weighed   string  `json:"weighed" doc:"mean and spread of the pieces of its mould that were weighed"`
-	From      string  `json:"from"`
-	Trial     string  `json:"trial"`
-	Estimate  bool    `json:"estimate"`
-	Note      string  `json:"note"`
-	Ball      Figure  `json:"ball"`
-	Tolerance string  `json:"tolerance"`
-	Balls     Figure  `json:"balls"`
-	Spares    string  `json:"spares"`
-	Paste     Figure  `json:"paste"`
-	Rounds    *Figure `json:"rounds,omitempty"`
-	LimitedBy string  `json:"limitedBy"`
-	Bench     *Figure `json:"bench,omitempty"`
-	Waiting   *Figure `json:"waiting,omitempty"`
+	Weighed   string       `json:"weighed" doc:"mean and spread of the pieces of its mould that were weighed"`
+	From      string       `json:"from"`
+	Trial     string       `json:"trial"`
+	Estimate  bool         `json:"estimate"`
+	Note      string       `json:"note"`
+	Ball      noun.Figure  `json:"ball"`
+	Tolerance string       `json:"tolerance"`
+	Balls     noun.Figure  `json:"balls"`
+	Spares    string       `json:"spares"`
+	Paste     noun.Figure  `json:"paste"`
+	Rounds    *noun.Figure `json:"rounds,omitempty"`
+	LimitedBy string       `json:"limitedBy"`
+	Bench     *noun.Figure `json:"bench,omitempty"`
+	Waiting   *noun.Figure `json:"waiting,omitempty"`
 }
 
 // DryView is when the pieces pass their stages in this room.
@@ -143,7 +146,7 @@ type DryView struct {
 	Help    []string    `json:"help"`
 	Notes   []string    `json:"notes"`
 	Dew     []string    `json:"dew"`
-	Why     *Why        `json:"why,omitempty"`
+	Why     *noun.Why   `json:"why,omitempty"`
 }
 
 // StageView is one stage with its band, in hours; -1 where there is none.

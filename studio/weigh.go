@@ -8,6 +8,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/studio/noun"
 )
 
 // Weight is what a scale says now.
@@ -39,12 +40,12 @@ type WeightView struct {
 // mostWeighings are kept of a mould, the latest.
 const mostWeighings = 50
 
-func weighedSays(t *Tool, r reader) string {
+func weighedSays(t *noun.Tool, r reader) string {
 	n := len(t.Weighings)
 	if n == 0 {
 		return ""
 	}
-	mean, spread := t.weighed()
+	mean, spread := t.Weighed()
 	if n == 1 {
 		return fmt.Sprintf("%s, 1 piece weighed", trimmed(mean, 2)+" g")
 	}
@@ -52,7 +53,7 @@ func weighedSays(t *Tool, r reader) string {
 }
 
 // pressOf is the mould of a press and what one of its balls is aimed at.
-func (s *Service) pressOf(tx Tx, k *Kitchen, now time.Time, op string) (*Tool, *worked, error) {
+func (s *Service) pressOf(tx Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *worked, error) {
 	st, err := tx.Step(op)
 	if err != nil {
 		return nil, nil, err
@@ -87,7 +88,7 @@ type Aim struct {
 // AimAt reads what is aimed at in a press ("" for none).
 func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 	aim := &Aim{}
-	err := s.in(ctx, slug, func(tx Tx, k *Kitchen, now time.Time) error {
+	err := s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		if op == "" {
 			return nil
 		}
@@ -155,7 +156,7 @@ func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		if err != nil {
 			return err
 		}
-		row.Weighings = append(slices.Clone(row.Weighings), Weighing{a.now.Truncate(time.Second), *q.Value})
+		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{a.now.Truncate(time.Second), *q.Value})
 		row.Weighings = row.Weighings[max(0, len(row.Weighings)-mostWeighings):]
 		a.bench = true
 		a.say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, trimmed(*q.Value, 2))

@@ -14,26 +14,27 @@ import (
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/studio/noun"
 )
 
 // benchOf is what a piece is worked out from: the kitchen, the drawer and the
 // pantry of one studio at one moment.
 type benchOf struct {
-	k     *Kitchen
+	k     *noun.Kitchen
 	r     reader
 	now   time.Time
-	tools map[int64]*Tool
-	lots  []Lot
-	away  []Lot                       // bottles that pieces chose and that were taken away
+	tools map[int64]*noun.Tool
+	lots  []noun.Lot
+	away  []noun.Lot                  // bottles that pieces chose and that were taken away
 	taken map[int64]map[int64]float64 // by piece, then lot: grams that finished steps took
 	kinds map[int64]int               // by commission: kinds of piece with something wanted
 }
 
 // worked is a piece with everything that follows from it.
 type worked struct {
-	p        *Piece
-	c        *Commission
-	mould    *Tool
+	p        *noun.Piece
+	c        *noun.Commission
+	mould    *noun.Tool
 	view     PieceView
 	ask      paste.AdviseIn
 	advice   paste.Advice
@@ -41,8 +42,8 @@ type worked struct {
 	plain    float64      // strength of the plain paste
 	strength float64      // gum strength chosen; dough: 0
 	family   string
-	usable   []*Lot
-	plainLot *Lot // nil: there is none
+	usable   []*noun.Lot
+	plainLot *noun.Lot // nil: there is none
 	refused  []string
 	uses     []mixPart
 	adds     []mixPart // powder and gels
@@ -64,7 +65,7 @@ type worked struct {
 type band struct{ p10, p50, p90 int }
 
 type mixPart struct {
-	lot  *Lot
+	lot  *noun.Lot
 	name string
 	g    float64
 	kind string // of what is not there
@@ -90,7 +91,7 @@ func (w *worked) manner() piece.Manner {
 		Joined: p.Joined, Bagged: p.Bagged, Soon: p.HandledSoon, Carries: p.Carries, Children: w.c.Children, Chill: p.Chill, Support: p.HeldUp}
 }
 
-func lotStrength(l *Lot) float64 {
+func lotStrength(l *noun.Lot) float64 {
 	k, _ := paste.KindOf(l.Kind)
 	grade := 0
 	if l.Grade != nil {
@@ -104,7 +105,7 @@ func lotStrength(l *Lot) float64 {
 
 // work computes a piece from end to end; what cannot be computed yet is said
 // in the view, never guessed.
-func (b *benchOf) work(c *Commission, p *Piece) *worked {
+func (b *benchOf) work(c *noun.Commission, p *noun.Piece) *worked {
 	w := b.mixed(c, p)
 	w.view.Fields = b.pieceViews(p)
 	for _, f := range pasteFields {
@@ -126,7 +127,7 @@ func (b *benchOf) work(c *Commission, p *Piece) *worked {
 
 // mixed is a piece with its paste, its colour and its grams: what goes into it,
 // not how long it takes.
-func (b *benchOf) mixed(c *Commission, p *Piece) *worked {
+func (b *benchOf) mixed(c *noun.Commission, p *noun.Piece) *worked {
 	w := &worked{p: p, c: c}
 	if p.MouldID != nil {
 		w.mould = b.tools[*p.MouldID]
@@ -171,18 +172,18 @@ func sentence(err error) string {
 	return err.Error()
 }
 
-func (b *benchOf) pieceViews(p *Piece) []FieldView {
+func (b *benchOf) pieceViews(p *noun.Piece) []FieldView {
 	out := views(pieceFields, b.r, p, b.now)
 	for i := range out {
 		if out[i].Name == "mould" {
 			out[i].Choices = []Option{{"", "not chosen yet"}}
-			var all []*Tool
+			var all []*noun.Tool
 			for _, t := range b.tools {
 				if t.DeletedAt == nil || p.MouldID != nil && t.ID == *p.MouldID {
 					all = append(all, t)
 				}
 			}
-			slices.SortFunc(all, func(a, b *Tool) int { return strings.Compare(a.Name, b.Name) })
+			slices.SortFunc(all, func(a, b *noun.Tool) int { return strings.Compare(a.Name, b.Name) })
 			for _, t := range all {
 				out[i].Choices = append(out[i].Choices, Option{fmt.Sprint(t.ID), t.Name})
 			}
@@ -202,7 +203,7 @@ func (b *benchOf) quantity(w *worked) {
 	from := "the trial piece"
 	switch {
 	case m != nil && len(m.Weighings) >= piece.EnoughWeighings:
-		mean, _ := m.weighed()
+		mean, _ := m.Weighed()
 		in.TrialPieceG = &mean
 		from = fmt.Sprintf("the mean of %d pieces weighed", len(m.Weighings))
 	case p.TrialG != nil:
@@ -246,8 +247,8 @@ func (b *benchOf) quantity(w *worked) {
 			aimText = b.r.mass(aim)
 		}
 	}
-	mk.Ball = Figure{aim, "g", aimText, &Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
-		Formula: "aim = the middle of the band, on the step of your scale", Values: []Named{{"one piece, by " + from, trimmed(one.MassG, 3) + " g"},
+	mk.Ball = noun.Figure{aim, "g", aimText, &noun.Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
+		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{"one piece, by " + from, trimmed(one.MassG, 3) + " g"},
 			{"band", trimmed(batch.LowG, 2) + " to " + trimmed(batch.HighG, 2) + " g"}, {"scale step", trimmed(b.k.ScaleStepG, 3) + " g"}}}}
 	mk.Tolerance = fmt.Sprintf("from %s to %s", trimmed(batch.LowG, 2)+" g", trimmed(batch.HighG, 2)+" g")
 	if p.TrialEstimate && p.TrialLowG != nil {
@@ -256,16 +257,16 @@ func (b *benchOf) quantity(w *worked) {
 	if batch.TooCoarse {
 		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.r.mass(*batch.RopeG), *batch.RopePieces))
 	}
-	mk.Balls = Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
-		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
+	mk.Balls = noun.Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &noun.Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
+		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []noun.Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
 			{"kinds in this order", fmt.Sprint(kinds)}, {"asked of each", trimmed(batch.CertaintyEach*100, 2) + " %"}, {"chance that they suffice", trimmed(batch.Probability*100, 1) + " %"}}}}
 	mk.Spares = fmt.Sprintf("%s: enough with %s %%", count(batch.Spares, "spare"), trimmed(math.Floor(batch.Probability*1000)/10, 1))
-	mk.Paste = Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
-		Values: []Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}
+	mk.Paste = noun.Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
+		Values: []noun.Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}
 	w.view.Make = mk
 }
 
-func weighedOf(m *Tool, r reader) string {
+func weighedOf(m *noun.Tool, r reader) string {
 	if m == nil {
 		return ""
 	}
@@ -311,14 +312,14 @@ func (b *benchOf) cycle(w *worked) {
 	minutes, _ := r.Length()
 	hands := (w.batch.Fills*(w.round.FillSec+w.round.UnmouldSec) + 59) / 60
 	fillMin, freeze, open := float64(w.round.FillSec)/60, float64(w.round.HoldSec)/60, float64(w.round.UnmouldSec)/60
-	values := []Named{{"fill", trimmed(fillMin, 2) + " min (" + w.round.Because + ")"}, {"freezer", trimmed(freeze, 1) + " min"}, {"unmould", trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
-	mk.Rounds = &Figure{float64(w.batch.Fills), "fills", fmt.Sprint(w.batch.Fills), &Why{Rule: b.r.say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
+	values := []noun.Named{{"fill", trimmed(fillMin, 2) + " min (" + w.round.Because + ")"}, {"freezer", trimmed(freeze, 1) + " min"}, {"unmould", trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
+	mk.Rounds = &noun.Figure{float64(w.batch.Fills), "fills", fmt.Sprint(w.batch.Fills), &noun.Why{Rule: b.r.say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
 		Formula: "rate per hour = min(60/(fill + unmould), moulds × 60/(fill + freezer + unmould))", Values: values}}
 	mk.LimitedBy = b.r.say(map[string]string{"hands": "your hands set the pace: more copies would not help",
 		"moulds": fmt.Sprintf("the moulds set the pace: %d copies would keep one pair of hands busy", one), "freezer": fmt.Sprintf("the freezer sets the pace: %d places of %d", copies, one)}[limit])
-	mk.Bench = &Figure{float64(hands), "min", SayMinutes(hands), &Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
-	mk.Waiting = &Figure{float64(minutes - hands), "min", SayMinutes(minutes - hands), &Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
-		Formula: "length of the rounds - hands", Values: append([]Named{{"length of the rounds", SayMinutes(minutes)}}, values...)}}
+	mk.Bench = &noun.Figure{float64(hands), "min", SayMinutes(hands), &noun.Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
+	mk.Waiting = &noun.Figure{float64(minutes - hands), "min", SayMinutes(minutes - hands), &noun.Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
+		Formula: "length of the rounds - hands", Values: append([]noun.Named{{"length of the rounds", SayMinutes(minutes)}}, values...)}}
 }
 
 func (b *benchOf) cautions(w *worked) {

@@ -1,7 +1,7 @@
-// Package studio is what a decorator does: commissions and their pieces, the
-// pantry, the tool drawer, the kitchen, the line and the bench. It owns the
-// nouns, calls craft for every rule of the job, and remembers through Store.
-package studio
+// Package noun is what the studio speaks of: kitchen, tools, lots, commissions and
+// their pieces, the steps that follow from them, clocks, and what each of these
+// knows by itself.
+package noun
 
 import "time"
 
@@ -385,6 +385,38 @@ type LeftOutLine struct {
 
 // OpenWindow is a stretch at the bench with at least one step.
 type OpenWindow struct {
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+}
+
+// Fill is one filling of a mould: when it was pressed, and when it was opened.
+type Fill struct {
+	N    int        `json:"n"`
+	Copy int        `json:"copy"`
+	At   time.Time  `json:"at"`
+	Out  *time.Time `json:"out,omitempty"`
+}
+
+// Break is pieces that broke, and why.
+type Break struct {
+	At    time.Time `json:"at"`
+	Count int       `json:"count"`
+	Why   string    `json:"why"`
+}
+
+// MovedLine is a step that the plan made last has put elsewhere.
+type MovedLine struct {
+	Op    string    `json:"op"`
+	Title string    `json:"title"`
+	From  string    `json:"from"`
+	To    string    `json:"to"`
+	Why   string    `json:"why"`
+	Was   time.Time `json:"was"`
+}
+
+// Place is where a step stood.
+type Place struct {
+	Op    string    `json:"op"`
 	Start time.Time `json:"start"`
 	End   time.Time `json:"end"`
 }

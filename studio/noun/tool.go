@@ -1,4 +1,4 @@
-package studio
+package noun
 
 import (
 	"math"
@@ -11,9 +11,9 @@ type Weighing struct {
 	Grams float64   `json:"grams"`
 }
 
-// weighed is the mean and the spread (standard deviation) of the weighings of a
+// Weighed is the mean and the spread (standard deviation) of the weighings of a
 // mould.
-func (t *Tool) weighed() (mean, spread float64) {
+func (t *Tool) Weighed() (mean, spread float64) {
 	n := float64(len(t.Weighings))
 	for _, w := range t.Weighings {
 		mean += w.Grams / n

@@ -1,9 +1,10 @@
-package studio
+package noun
 
 import (
-	"dustyfern/craft/bench"
 	"fmt"
 	"time"
+
+	"dustyfern/craft/bench"
 )
 
 // aheadAtMost is how far from the future a plan may be before it is made anew.
@@ -13,15 +14,15 @@ func (r *Run) rounds() bench.Rounds {
 	return bench.Rounds{Pieces: r.Fills, FillSec: r.FillSec, HoldSec: r.HoldSec, UnmouldSec: r.UnmouldSec, Copies: max(1, r.Copies)}
 }
 
-func (st *Step) broken() (n int) {
+func (st *Step) Broken() (n int) {
 	for _, b := range st.Breaks {
 		n += b.Count
 	}
 	return n
 }
 
-// move is the next movement of hands in a press.
-func (st *Step) move(now time.Time) bench.Move {
+// Move is the next movement of hands in a press.
+func (st *Step) Move(now time.Time) bench.Move {
 	var done []bench.Filled
 	for _, f := range st.Fills {
 		x := bench.Filled{N: f.N, Copy: f.Copy, At: int(f.At.Unix())}
@@ -33,16 +34,16 @@ func (st *Step) move(now time.Time) bench.Move {
 	return st.Planned.Run.rounds().Next(done, int(now.Unix()))
 }
 
-// out is how many pieces have come out of the mould.
-func (st *Step) out() int {
+// Out is how many pieces have come out of the mould.
+func (st *Step) Out() int {
 	if st.Made != nil {
 		return *st.Made
 	}
 	return 0
 }
 
-// what names the pieces of a step: "Toadstool caps, part 2 of 3".
-func (s *Standing) what() string {
+// What names the pieces of a step: "Toadstool caps, part 2 of 3".
+func (s *Standing) What() string {
 	switch {
 	case s.Again:
 		return s.Name + ", again"
@@ -52,15 +53,15 @@ func (s *Standing) what() string {
 	return s.Name
 }
 
-func (s *Step) pieceG() float64 {
+func (s *Step) PieceG() float64 {
 	if s.Planned.Run == nil {
 		return 0
 	}
 	return s.Planned.Run.BallG
 }
 
-// due reports whether a planned start has gone by unmarked, or the plan comes
+// Due reports whether a planned start has gone by unmarked, or the plan comes
 // from a clock that was ahead of this one.
-func (p *Plan) due(now time.Time) bool {
+func (p *Plan) Due(now time.Time) bool {
 	return p.Summary.DueAt != nil && now.After(*p.Summary.DueAt) || p.MadeAt.After(now.Add(aheadAtMost))
 }

@@ -1,23 +1,24 @@
-package studio
+package noun
 
 import (
-	"dustyfern/craft/paste"
 	"fmt"
 	"math"
 	"slices"
 	"strings"
 	"time"
+
+	"dustyfern/craft/paste"
 )
 
 // What is kept of the squeezes of a lot, and how one is marked.
 const (
-	mostFelt    = 200
-	feltSqueeze = "squeezed"
+	MostFelt    = 200
+	FeltSqueeze = "squeezed"
 )
 
-// finishes reports whether a lot can be laid over a colour: dusts, powders and
+// Finishes reports whether a lot can be laid over a colour: dusts, powders and
 // gels by their swatch, glazes as they are.
-func (l *Lot) finishes() bool {
+func (l *Lot) Finishes() bool {
 	switch l.Kind {
 	case "glaze", "pipingGel":
 		return true
@@ -27,11 +28,11 @@ func (l *Lot) finishes() bool {
 	return false
 }
 
-// gelName is what a bottle is called in a recipe: two may have one name.
-func (l *Lot) gelName() string { return fmt.Sprint(l.ID) }
+// GelName is what a bottle is called in a recipe: two may have one name.
+func (l *Lot) GelName() string { return fmt.Sprint(l.ID) }
 
-// lotsKey is the address of a set of bottles; "" for none.
-func lotsKey(ids []int64) string {
+// LotsKey is the address of a set of bottles; "" for none.
+func LotsKey(ids []int64) string {
 	var out []string
 	for _, id := range ids {
 		out = append(out, fmt.Sprint(id))
@@ -39,9 +40,9 @@ func lotsKey(ids []int64) string {
 	return strings.Join(out, "+")
 }
 
-// ratio is how strong a bottle is against its swatch: the geometric mean of the
+// Ratio is how strong a bottle is against its swatch: the geometric mean of the
 // latest mixes, and within which factor it is known.
-func (l *Lot) ratio() (mean, band float64, n int) {
+func (l *Lot) Ratio() (mean, band float64, n int) {
 	const latest, unknown, eye = 5, 0.25, 0.08 // eye: one look compared with another; assumed
 	mixes := l.Mixes
 	if len(mixes) > latest {
@@ -66,20 +67,20 @@ func (l *Lot) ratio() (mean, band float64, n int) {
 	return math.Exp(sum / float64(n)), math.Max(eye, spread) / math.Sqrt(float64(n)), n
 }
 
-func (l *Lot) sugar() bool {
+func (l *Lot) Sugar() bool {
 	k, ok := paste.KindOf(l.Kind)
 	return ok && !k.FatSet
 }
 
-func (l *Lot) feel(f Felt) {
+func (l *Lot) Feel(f Felt) {
 	l.Felt = append(slices.Clone(l.Felt), f)
-	if n := len(l.Felt); n > mostFelt {
-		l.Felt = l.Felt[n-mostFelt:]
+	if n := len(l.Felt); n > MostFelt {
+		l.Felt = l.Felt[n-MostFelt:]
 	}
 }
 
-// squeeze notes a grade with its date.
-func (l *Lot) squeeze(grade int, now time.Time) {
+// Squeeze notes a grade with its date.
+func (l *Lot) Squeeze(grade int, now time.Time) {
 	l.Grade = &grade
-	l.feel(Felt{At: now.UTC().Truncate(time.Second), Feel: feltSqueeze, Grade: grade})
+	l.Feel(Felt{At: now.UTC().Truncate(time.Second), Feel: FeltSqueeze, Grade: grade})
 }

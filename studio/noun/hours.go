@@ -1,4 +1,4 @@
-package studio
+package noun
 
 import (
 	"slices"
@@ -8,12 +8,12 @@ import (
 	"time"
 )
 
-type stretch struct {
-	id, day    string
-	start, end time.Time
-	people     int
-	names      []string
-	preferred  bool
+type Stretch struct {
+	Id, Day    string
+	Start, End time.Time
+	People     int
+	Names      []string
+	Preferred  bool
 }
 
 func clockOn(day time.Time, clock string, zone *time.Location) time.Time {
@@ -23,13 +23,13 @@ func clockOn(day time.Time, clock string, zone *time.Location) time.Time {
 	if hh == 24 { // the end of the day
 		day, hh = day.AddDate(0, 0, 1), 0
 	}
-	return onClock(day.Year(), day.Month(), day.Day(), hh, mm, zone)
+	return OnClock(day.Year(), day.Month(), day.Day(), hh, mm, zone)
 }
 
-// onClock is when a clock on the wall shows that time. Of an hour that comes
+// OnClock is when a clock on the wall shows that time. Of an hour that comes
 // twice it is the first, so that nobody is late; in an hour that is left out it
 // is the one after the gap.
-func onClock(y int, m time.Month, d, hour, minute int, zone *time.Location) time.Time {
+func OnClock(y int, m time.Month, d, hour, minute int, zone *time.Location) time.Time {
 	t := time.Date(y, m, d, hour, minute, 0, 0, zone)
 	shows := func(t time.Time) bool { return t.Hour() == hour && t.Minute() == minute }
 	if early := t.Add(-time.Hour); shows(t) && shows(early) {
@@ -41,11 +41,11 @@ func onClock(y int, m time.Month, d, hour, minute int, zone *time.Location) time
 	return t
 }
 
-// openHours turns weekly hours and exceptions into concrete stretches from one
+// OpenHours turns weekly hours and exceptions into concrete stretches from one
 // instant to another, so that summer time is inside them already.
-func (k *Kitchen) openHours(from, to time.Time) []stretch {
-	zone := k.zone()
-	var out []stretch
+func (k *Kitchen) OpenHours(from, to time.Time) []Stretch {
+	zone := k.Zone()
+	var out []Stretch
 	first := from.In(zone)
 	// days are counted where none is ever left out or doubled
 	for day := time.Date(first.Year(), first.Month(), first.Day(), 0, 0, 0, 0, time.UTC); ; day = day.AddDate(0, 0, 1) {
@@ -69,23 +69,23 @@ func (k *Kitchen) openHours(from, to time.Time) []stretch {
 			}
 		}
 		for _, h := range today {
-			s := stretch{day: date, people: max(1, len(h.People)), names: h.People, preferred: !h.Unwelcome, start: clockOn(day, h.From, zone), end: clockOn(day, h.To, zone)}
-			if !s.start.Before(to) {
+			s := Stretch{Day: date, People: max(1, len(h.People)), Names: h.People, Preferred: !h.Unwelcome, Start: clockOn(day, h.From, zone), End: clockOn(day, h.To, zone)}
+			if !s.Start.Before(to) {
 				continue
 			}
-			if s.start.Before(from) {
-				s.start = from
+			if s.Start.Before(from) {
+				s.Start = from
 			}
-			if s.end.Sub(s.start) >= 5*time.Minute {
-				s.id = "w" + s.end.Format("20060102-1504")
+			if s.End.Sub(s.Start) >= 5*time.Minute {
+				s.Id = "w" + s.End.Format("20060102-1504")
 				out = append(out, s)
 			}
 		}
 	}
-	sort.Slice(out, func(i, j int) bool { return out[i].start.Before(out[j].start) })
+	sort.Slice(out, func(i, j int) bool { return out[i].Start.Before(out[j].Start) })
 	kept := out[:0]
 	for _, s := range out { // an exception may overlap nothing, but two of one date may
-		if n := len(kept); n > 0 && s.start.Before(kept[n-1].end) {
+		if n := len(kept); n > 0 && s.Start.Before(kept[n-1].End) {
 			continue
 		}
 		kept = append(kept, s)
@@ -93,7 +93,7 @@ func (k *Kitchen) openHours(from, to time.Time) []stretch {
 	return kept
 }
 
-func (k *Kitchen) zone() *time.Location {
+func (k *Kitchen) Zone() *time.Location {
 	z, err := time.LoadLocation(k.TimeZone)
 	if err != nil {
 		return time.UTC
@@ -101,8 +101,8 @@ func (k *Kitchen) zone() *time.Location {
 	return z
 }
 
-// people who work here, as the hours name them.
-func (k *Kitchen) people() []string {
+// People who work here, as the hours name them.
+func (k *Kitchen) People() []string {
 	out := []string{}
 	for _, h := range k.Hours {
 		for _, p := range h.People {
@@ -114,11 +114,11 @@ func (k *Kitchen) people() []string {
 	return out
 }
 
-// personAt is who is at the bench, as the hours say.
-func (k *Kitchen) personAt(now time.Time) string {
-	for _, w := range k.openHours(now.Add(-24*time.Hour), now.Add(24*time.Hour)) {
-		if !w.start.After(now) && w.end.After(now) && len(w.names) > 0 {
-			return w.names[0]
+// PersonAt is who is at the bench, as the hours say.
+func (k *Kitchen) PersonAt(now time.Time) string {
+	for _, w := range k.OpenHours(now.Add(-24*time.Hour), now.Add(24*time.Hour)) {
+		if !w.Start.After(now) && w.End.After(now) && len(w.Names) > 0 {
+			return w.Names[0]
 		}
 	}
 	for _, h := range k.Hours {
@@ -129,9 +129,9 @@ func (k *Kitchen) personAt(now time.Time) string {
 	return "Somebody"
 }
 
-// spoonOf is the grams in a level teaspoon of this kitchen, nil when nobody has
+// SpoonOf is the grams in a level teaspoon of this kitchen, nil when nobody has
 // weighed one.
-func (k *Kitchen) spoonOf(kind string) *float64 {
+func (k *Kitchen) SpoonOf(kind string) *float64 {
 	if g, ok := k.SpoonGrams[kind]; ok {
 		return &g
 	}

@@ -1,4 +1,4 @@
-package studio
+package noun
 
 import (
 	"fmt"
@@ -22,14 +22,14 @@ type Timer struct {
 	AnsweredAt   *time.Time `json:"answeredAt,omitempty"`
 }
 
-// key is the address of a clock: a number of one's own, or the step, the kind
+// Key is the address of a clock: a number of one's own, or the step, the kind
 // and the fill of one that follows from a step.
-func (t *Timer) key() string {
+func (t *Timer) Key() string {
 	if t.Kind == "own" {
 		return fmt.Sprint(t.ID)
 	}
 	return strings.Join([]string{t.Op, t.Kind, fmt.Sprint(t.N)}, "~")
 }
 
-// clockKinds are the clocks that follow from steps.
-var clockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "join"}
+// ClockKinds are the clocks that follow from steps.
+var ClockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "join"}
