@@ -24,6 +24,7 @@ import (
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
@@ -270,11 +271,11 @@ func TestBadInputOnEveryField(t *testing.T) {
 	for _, form := range []struct {
 		path    string
 		version int64
-		fields  []studio.FieldView
+		fields  []read.FieldView
 	}{
 		{hollow + "/kitchen", k.Row.Version, k.Row.Fields}, {fmt.Sprintf(hollow+"/rows/tools/%d", toolRows[0].ID), toolRows[0].Version, toolRows[0].Fields},
 		{fmt.Sprintf(hollow+"/rows/lots/%d", paste.ID), paste.Version, paste.Fields}, {fmt.Sprintf(hollow+"/rows/lots/%d", gel.ID), gel.Version, gel.Fields}, {hollow + "/rows/commissions/1", c.Version, c.Fields},
-		{fmt.Sprintf(hollow+"/rows/pieces/%d", first.ID), first.Version, append(first.Fields, studio.FieldView{Name: "trial", Kind: "amount"}, studio.FieldView{Name: "peg", Kind: "amount"})},
+		{fmt.Sprintf(hollow+"/rows/pieces/%d", first.ID), first.Version, append(first.Fields, read.FieldView{Name: "trial", Kind: "amount"}, read.FieldView{Name: "peg", Kind: "amount"})},
 	} {
 		for _, f := range form.fields {
 			bad := []string{strings.Repeat("x", 10000)}

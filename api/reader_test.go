@@ -20,6 +20,7 @@ import (
 
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 func (h *house) kitchen(s set) studio.KitchenView {
@@ -32,7 +33,7 @@ func (h *house) kitchen(s set) studio.KitchenView {
 	return k
 }
 
-func text(fields []studio.FieldView, name string) string {
+func text(fields []read.FieldView, name string) string {
 	for _, f := range fields {
 		if f.Name == name {
 			return f.Text
@@ -80,7 +81,7 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 		c := h.commission()
 		var tools []studio.RowView
 		h.must(hollow+"/tools", nil, &tools)
-		again := func(path string, version int64, fields []studio.FieldView) {
+		again := func(path string, version int64, fields []read.FieldView) {
 			for _, f := range fields {
 				if f.Text == "" {
 					continue

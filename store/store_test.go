@@ -24,7 +24,7 @@ func open(t testing.TB) (*store.Store, string) {
 	t.Helper()
 	s, name := storetest.Open(t)
 	for _, who := range []string{"One", "Two"} {
-		k := studio.NewKitchen(who)
+		k := noun.NewKitchen(who)
 		if err := s.CreateStudio(t.Context(), &k); err != nil {
 			t.Fatal(err)
 		}

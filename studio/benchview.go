@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // BenchView is what to do now, what waits, and what comes after.
@@ -33,7 +34,7 @@ type BenchView struct {
 	LayOut   []string          `json:"layOut" doc:"to lay out before the first step of the evening"`
 	Tidy     []string          `json:"tidy" doc:"the end of the evening"`
 	Tallies  []Tally           `json:"tallies"`
-	Reasons  []Option          `json:"reasons" doc:"why a piece broke"`
+	Reasons  []read.Option     `json:"reasons" doc:"why a piece broke"`
 	Moved    []noun.MovedLine  `json:"moved" doc:"what the plan made last has moved"`
 	MovedWhy string            `json:"movedWhy"`
 	LastSays string            `json:"lastSays" doc:"what would be taken back"`
@@ -79,7 +80,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err er
 }
 
 func (s *Service) benchNow(tx Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: reader{k}.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []LineStep{}, Done: []LineStep{},
+	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []LineStep{}, Done: []LineStep{},
 		Evening: []LineStep{}, Waits: []LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
@@ -125,7 +126,7 @@ func (s *Service) benchNow(tx Tx, k *noun.Kitchen, now time.Time) (BenchView, er
 		return out, err
 	}
 	out.told(plan, titles, now)
-	out.lists(all, now, reader{k})
+	out.lists(all, now, read.Reader{k})
 	return out, nil
 }
 
@@ -138,9 +139,9 @@ func (v *BenchView) hours(k *noun.Kitchen, now time.Time) {
 		if w.Start.After(now) || !w.End.After(now) {
 			continue
 		}
-		v.Until = fmt.Sprintf("until %s, %s left", w.End.Format("15:04"), SayMinutes(int(w.End.Sub(now)/time.Minute)))
+		v.Until = fmt.Sprintf("until %s, %s left", w.End.Format("15:04"), read.SayMinutes(int(w.End.Sub(now)/time.Minute)))
 		if len(w.Names) > 0 {
-			v.Until += ", " + list(w.Names)
+			v.Until += ", " + read.List(w.Names)
 		}
 	}
 }
@@ -208,7 +209,7 @@ func (v *BenchView) sort(all []LineStep, now time.Time) {
 			if end.After(*st.ActualStart) {
 				share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
 			}
-			v.Waiting = append(v.Waiting, WaitView{st.Title, SayTime(end, now), SayWhen(end, now), share, st.Planned.Cord})
+			v.Waiting = append(v.Waiting, WaitView{st.Title, read.SayTime(end, now), read.SayWhen(end, now), share, st.Planned.Cord})
 		case st.Attended && st.ActualEnd == nil:
 			if evening == "" {
 				evening = st.Planned.Window
@@ -289,7 +290,7 @@ func (v *BenchView) choose(all []LineStep, now time.Time) {
 	c := found[best]
 	v.Now = c.st
 	if c.st.ActualStart == nil && c.st.Start.After(now.Add(30*time.Minute)) {
-		v.Opens = SayTime(c.st.Start, now) + ", " + SayWhen(c.st.Start, now)
+		v.Opens = read.SayTime(c.st.Start, now) + ", " + read.SayWhen(c.st.Start, now)
 	}
 	if c.st.Planned.Run != nil && c.st.Kind == "press" {
 		v.Move = moveView(&c.st.Step, c.move, now)
@@ -332,9 +333,9 @@ func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
 }
 
 // lists are what to lay out before an evening, and how it ends.
-func (v *BenchView) lists(all []LineStep, now time.Time, r reader) {
+func (v *BenchView) lists(all []LineStep, now time.Time, r read.Reader) {
 	add := func(list *[]string, format string, args ...any) {
-		if s := r.sayf(format, args...); !slices.Contains(*list, s) {
+		if s := r.Sayf(format, args...); !slices.Contains(*list, s) {
 			*list = append(*list, s)
 		}
 	}

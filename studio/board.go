@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // BoardLine is one colour on the board.
@@ -40,7 +41,7 @@ func (b *benchOf) kneaded(id int64, steps []noun.Step) []BoardDay {
 	}
 	for _, w := range windows {
 		st := in[w][0]
-		day := BoardDay{When: SayDate(st.PlannedStart, b.now), Colours: []BoardLine{}}
+		day := BoardDay{When: read.SayDate(st.PlannedStart, b.now), Colours: []BoardLine{}}
 		clean, mine := 0, false
 		for _, o := range in[w] {
 			clean += o.Planned.CleanDown
@@ -61,7 +62,7 @@ func (b *benchOf) kneaded(id int64, steps []noun.Step) []BoardDay {
 		}
 		day.Clean = "nothing to wipe between"
 		if clean > 0 {
-			day.Clean = SayMinutes(clean) + " of wiping"
+			day.Clean = read.SayMinutes(clean) + " of wiping"
 		}
 		out = append(out, day)
 	}

@@ -10,6 +10,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Kind of a row that the generic use cases take.
@@ -28,30 +29,30 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
-			t := blankTool()
-			out = RowView{Fields: views(toolFields, reader{k}, &t, now)}
+			t := noun.BlankTool()
+			out = RowView{Fields: read.Views(read.ToolFields, read.Reader{k}, &t, now)}
 			for i := range out.Fields {
 				if n := out.Fields[i].Name; n == "lengthMM" || n == "widthMM" || n == "depthMM" {
 					out.Fields[i].Text = ""
 				}
 			}
 		case KindLot:
-			l := blankLot()
-			out = RowView{Fields: views(lotFields, reader{k}, &l, now)}
+			l := noun.BlankLot()
+			out = RowView{Fields: read.Views(read.LotFields, read.Reader{k}, &l, now)}
 			for i := range out.Fields {
 				if out.Fields[i].Name == "massG" {
 					out.Fields[i].Text = ""
 				}
 			}
 		case KindCommission:
-			c := blankCommission()
-			out = RowView{Fields: views(commissionFields, reader{k}, &c, now)}
+			c := noun.BlankCommission()
+			out = RowView{Fields: read.Views(read.CommissionFields, read.Reader{k}, &c, now)}
 		default:
 			b, err := s.bench(tx, k, now, nil, nil)
 			if err != nil {
 				return err
 			}
-			p := blankPiece()
+			p := noun.BlankPiece()
 			out = RowView{Fields: b.pieceViews(&p)}
 		}
 		out.Says = []string{}
@@ -60,38 +61,25 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 	return out, err
 }
 
-func blankTool() noun.Tool {
-	return noun.Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []noun.Weighing{}}
-}
-func blankLot() noun.Lot {
-	return noun.Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
-}
-func blankCommission() noun.Commission {
-	return noun.Commission{Version: 1, Carrier: "tiers", Tiers: []noun.Tier{}, Allergies: []string{}, State: "open"}
-}
-func blankPiece() noun.Piece {
-	return noun.Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
-}
-
 // Create makes a row of the texts of a form. parent is the commission of a
 // piece.
 func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int64, set map[string]string) (id int64, err error) {
 	return s.act(ctx, slug, func(a *acting) error {
 		switch kind {
 		case KindTool:
-			t := blankTool()
+			t := noun.BlankTool()
 			full := map[string]string{"lengthMM": "", "widthMM": "", "depthMM": ""} // a mould has no size to start with
 			maps.Copy(full, set)
 			err := create(a, &tools, a.k, a.now, &t, full)
 			a.say(0, "put %s into the tool drawer", t.Name)
 			return err
 		case KindLot:
-			l := blankLot()
+			l := noun.BlankLot()
 			err := create(a, &lots, a.k, a.now, &l, set)
 			a.say(0, "put %s into the pantry", l.Name)
 			return err
 		case KindCommission:
-			c := blankCommission()
+			c := noun.BlankCommission()
 			err := create(a, &commissions, a.k, a.now, &c, set)
 			a.say(c.ID, "took the order %s", c.Title)
 			return err
@@ -103,7 +91,7 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 		if err != nil {
 			return err
 		}
-		p := blankPiece()
+		p := noun.BlankPiece()
 		p.CommissionID, p.Position = parent, nextPosition(ps)
 		err = create(a, &pieces, a.k, a.now, &p, set)
 		a.say(parent, "put %d %s on the list", p.Wanted, p.Name)
@@ -137,7 +125,7 @@ func rowName(row any) (name string, commission int64) {
 func changeRow[T any](a *acting, n *kind[T], id int64, in ChangeIn) error {
 	was, is, err := change(a, n, a.k, a.now, id, in)
 	name, commission := rowName(&was)
-	a.say(commission, "changed %s: %s", name, changesSay(n, reader{a.k}, &was, &is, in.Set, a.now))
+	a.say(commission, "changed %s: %s", name, changesSay(n, read.Reader{a.k}, &was, &is, in.Set, a.now))
 	return err
 }
 

@@ -10,9 +10,10 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/read"
 )
 
-func text(fields []studio.FieldView, name string) string {
+func text(fields []read.FieldView, name string) string {
 	for _, f := range fields {
 		if f.Name == name {
 			return f.Text

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // SetColour chooses how pieces come to their colour: gels ("" for the best
@@ -45,7 +46,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 		}
 		how = map[string]string{"": "by the best gels", fromGels: "by gels", fromLeftovers: "from leftovers", fromNothing: "as the paste is"}[from]
 		if len(names) > 0 {
-			how = "with " + list(names)
+			how = "with " + read.List(names)
 		}
 		if was.Marbled != p.Marbled {
 			how += map[bool]string{true: ", part-mixed", false: ", mixed through"}[p.Marbled]
@@ -57,7 +58,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 // SetTarget gives pieces the colour that is wanted, and its name.
 func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatch, name string) error {
 	return s.colourPieces(ctx, slug, ids, func(a *acting, p *noun.Piece) (how string, err error) {
-		err = apply(pieceFields, reader{a.k}, p, map[string]string{"swatch": swatch, "colour": name}, a.now)
+		err = read.Apply(read.PieceFields, read.Reader{a.k}, p, map[string]string{"swatch": swatch, "colour": name}, a.now)
 		how = p.Swatch
 		if p.Colour != "" {
 			how = p.Colour + ", " + how
@@ -87,7 +88,7 @@ func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, ch
 				continue
 			}
 			names = append(names, p.Name)
-			a.say(p.CommissionID, "coloured %s %s", list(names), how)
+			a.say(p.CommissionID, "coloured %s %s", read.List(names), how)
 			if err := a.SavePiece(&p); err != nil {
 				return err
 			}

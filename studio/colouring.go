@@ -11,43 +11,44 @@ import (
 
 	"dustyfern/craft/colour"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // ColoursView is the colour bench of a commission: each colour once, with the
 // pieces that wear it.
 type ColoursView struct {
-	Colours []ColourView `json:"colours"`
-	Board   []BoardLine  `json:"board" doc:"the order of kneading on one board, light to dark"`
-	BoardIn noun.Figure  `json:"boardIn" doc:"minutes of cleaning down in that order"`
-	Kneaded []BoardDay   `json:"kneaded" doc:"the order in which the plan kneads, an evening each"`
-	Named   []Option     `json:"named" doc:"colours by names of our own: the code is the swatch"`
+	Colours []ColourView  `json:"colours"`
+	Board   []BoardLine   `json:"board" doc:"the order of kneading on one board, light to dark"`
+	BoardIn noun.Figure   `json:"boardIn" doc:"minutes of cleaning down in that order"`
+	Kneaded []BoardDay    `json:"kneaded" doc:"the order in which the plan kneads, an evening each"`
+	Named   []read.Option `json:"named" doc:"colours by names of our own: the code is the swatch"`
 }
 
 // ColourView is one colour of a commission.
 type ColourView struct {
-	Key     string       `json:"key"`
-	Name    string       `json:"name"`
-	Target  string       `json:"target"`
-	Dark    bool         `json:"dark" doc:"text on it is light"`
-	Pieces  []string     `json:"pieces"`
-	IDs     []int64      `json:"ids"`
-	Total   string       `json:"total" doc:"paste of this colour"`
-	Plain   string       `json:"plain,omitempty" doc:"that stays plain beside it, of a part-mixed piece"`
-	Base    string       `json:"base"`
-	Way     string       `json:"way" enum:"gels,leftovers,asItIs"`
-	Say     string       `json:"say" doc:"why there is no recipe"`
-	Missing string       `json:"missing"`
-	Recipe  *RecipeView  `json:"recipe,omitempty"`
-	Others  []RecipeView `json:"others"`
-	Tubs    *TubsView    `json:"tubs,omitempty"`
-	Pats    []PatView    `json:"pats"`
-	Steps   []string     `json:"steps"`
-	LetDown []LetDown    `json:"letDown" doc:"how it comes of a darker colour of this commission"`
-	Matches []string     `json:"matches" doc:"how far it is from the same colour elsewhere"`
-	Gels    string       `json:"gels" doc:"the set that was chosen; empty: the best"`
-	Marbled *MarbledView `json:"marbled,omitempty"`
-	Refused []string     `json:"refused"`
-	Bases   []Option     `json:"bases" doc:"other bases that it can be tried in"`
+	Key     string        `json:"key"`
+	Name    string        `json:"name"`
+	Target  string        `json:"target"`
+	Dark    bool          `json:"dark" doc:"text on it is light"`
+	Pieces  []string      `json:"pieces"`
+	IDs     []int64       `json:"ids"`
+	Total   string        `json:"total" doc:"paste of this colour"`
+	Plain   string        `json:"plain,omitempty" doc:"that stays plain beside it, of a part-mixed piece"`
+	Base    string        `json:"base"`
+	Way     string        `json:"way" enum:"gels,leftovers,asItIs"`
+	Say     string        `json:"say" doc:"why there is no recipe"`
+	Missing string        `json:"missing"`
+	Recipe  *RecipeView   `json:"recipe,omitempty"`
+	Others  []RecipeView  `json:"others"`
+	Tubs    *TubsView     `json:"tubs,omitempty"`
+	Pats    []PatView     `json:"pats"`
+	Steps   []string      `json:"steps"`
+	LetDown []LetDown     `json:"letDown" doc:"how it comes of a darker colour of this commission"`
+	Matches []string      `json:"matches" doc:"how far it is from the same colour elsewhere"`
+	Gels    string        `json:"gels" doc:"the set that was chosen; empty: the best"`
+	Marbled *MarbledView  `json:"marbled,omitempty"`
+	Refused []string      `json:"refused"`
+	Bases   []read.Option `json:"bases" doc:"other bases that it can be tried in"`
 }
 
 // TubsView is a colour out of leftovers.
@@ -182,12 +183,12 @@ func de00(a, b string) float64 {
 	return d.De00
 }
 
-func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", apart(de), trimmed(de, 1)) }
+func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", apart(de), read.Trimmed(de, 1)) }
 
 func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
-	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Named: []Option{}}
+	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Named: []read.Option{}}
 	for _, n := range namedColours {
-		out.Named = append(out.Named, Option{n.Code, b.r.say(n.Say)})
+		out.Named = append(out.Named, read.Option{n.Code, b.r.Say(n.Say)})
 	}
 	clean := 0
 	before := -1.0
@@ -196,7 +197,7 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 		out.Colours = append(out.Colours, v)
 		line := BoardLine{Name: v.Name, Swatch: v.Target, Clean: "a clean board"}
 		if before >= 0 {
-			line.Clean = fmt.Sprintf("wipe down, %s", SayMinutes(b.k.ToDarker))
+			line.Clean = fmt.Sprintf("wipe down, %s", read.SayMinutes(b.k.ToDarker))
 			clean += b.k.ToDarker
 			if b.k.ToDarker == 0 {
 				line.Clean = "nothing"
@@ -213,8 +214,8 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 		}
 		back += cost
 	}
-	out.BoardIn = noun.Figure{float64(clean), "min", SayMinutes(clean), &noun.Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
-		Values: []noun.Named{{"to a darker colour", SayMinutes(b.k.ToDarker)}, {"to a lighter colour", SayMinutes(b.k.ToLighter)}, {"to white", SayMinutes(b.k.ToWhite)}, {"dark to light would be", SayMinutes(back)}}}}
+	out.BoardIn = noun.Figure{float64(clean), "min", read.SayMinutes(clean), &noun.Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
+		Values: []noun.Named{{"to a darker colour", read.SayMinutes(b.k.ToDarker)}, {"to a lighter colour", read.SayMinutes(b.k.ToLighter)}, {"to white", read.SayMinutes(b.k.ToWhite)}, {"dark to light would be", read.SayMinutes(back)}}}}
 	return out
 }
 
@@ -229,10 +230,10 @@ func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 		v.Pieces, v.IDs = append(v.Pieces, fmt.Sprintf("%d %s", x.p.Wanted, x.p.Name)), append(v.IDs, x.p.ID)
 	}
 	if g.grams > 0 {
-		v.Total = b.r.mass(math.Ceil(g.grams))
+		v.Total = b.r.Mass(math.Ceil(g.grams))
 	}
 	if g.plain > 0 {
-		v.Plain = b.r.mass(math.Ceil(g.plain))
+		v.Plain = b.r.Mass(math.Ceil(g.plain))
 	}
 	if t == nil {
 		v.Say = w.view.Missing
@@ -306,16 +307,16 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 			saved += u.MassG
 			note, _ = b.ages(l)
 		}
-		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{u.MassG, "g", trimmed(u.MassG, 1) + " g", &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
-			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{"wanted", b.r.mass(grams)}, {"in the tub", exactMass(b.r, b.there(w, l))}}}}})
-		v.Try = append(v.Try, fmt.Sprintf("%s g %s", trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
+		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{u.MassG, "g", read.Trimmed(u.MassG, 1) + " g", &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
+			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{"wanted", b.r.Mass(grams)}, {"in the tub", exactMass(b.r, b.there(w, l))}}}}})
+		v.Try = append(v.Try, fmt.Sprintf("%s g %s", read.Trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
 	}
 	if saved == 0 {
 		return nil
 	}
-	v.Saves = b.r.mass(saved) + " of leftovers are used, not thrown away"
+	v.Saves = b.r.Mass(saved) + " of leftovers are used, not thrown away"
 	if out.Short {
-		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.r.mass(out.MadeG), b.r.mass(grams))
+		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.r.Mass(out.MadeG), b.r.Mass(grams))
 	}
 	return v
 }
@@ -350,8 +351,8 @@ func (b *benchOf) pats(w *worked) []PatView {
 	out = append(out, pat("rested", say, rested, ""))
 	for i := range b.lots {
 		l := &b.lots[i]
-		k, _ := kindOf(l.Kind)
-		if dust := k.shelf == shelfDust && l.Swatch != nil; !dust && l.Kind != "glaze" || len(out) > 7 {
+		k, _ := read.KindOf(l.Kind)
+		if dust := k.Shelf == read.ShelfDust && l.Swatch != nil; !dust && l.Kind != "glaze" || len(out) > 7 {
 			continue
 		}
 		if f, err := b.finish(l, nil, t.rested, 2, 1); err == nil {
@@ -442,7 +443,7 @@ func (b *benchOf) matches(g *colourGroup, others []alike) []string {
 			continue
 		}
 		de := de00(x.tint.rested.Hex(), w.tint.rested.Hex())
-		say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", upperFirst(orName(x.p)), o.c.Title, trimmed(de, 1), apart(de))
+		say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", read.UpperFirst(orName(x.p)), o.c.Title, read.Trimmed(de, 1), apart(de))
 		if de >= 2 {
 			say += " Mix one batch for both, or keep a pat to match."
 		}

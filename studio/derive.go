@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // chain looks up steps by name, and what comes before each.
@@ -142,7 +143,7 @@ func waitClocks(st *noun.Step) (out []noun.Timer) {
 		add("rest", "It has taken hold: "+lowerFirst(st.Title), st.PlannedEnd)
 	case "dry":
 		for _, m := range st.Planned.Marks {
-			add(m.Kind, upperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
+			add(m.Kind, read.UpperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
 		}
 	}
 	return out
@@ -159,7 +160,7 @@ func pressClocks(st *noun.Step) (out []noun.Timer) {
 	for _, f := range st.Fills {
 		switch {
 		case f.Out == nil && st.ActualEnd == nil && run.HoldSec > 0:
-			out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(upperFirst(st.Planned.What()), f.N, run.Fills), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
+			out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(read.UpperFirst(st.Planned.What()), f.N, run.Fills), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
 		case f.Out != nil && (first == nil || f.Out.Before(*first)):
 			first = f.Out
 		}

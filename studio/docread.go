@@ -6,7 +6,6 @@ import (
 	"errors"
 	"fmt"
 	"io"
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -14,6 +13,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // mostOf is how many of each a document holds; no studio that the program keeps
@@ -52,7 +52,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		}
 	}
 	var d Document
-	usual := NewKitchen("")
+	usual := noun.NewKitchen("")
 	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides // a document of before has none
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
@@ -224,7 +224,7 @@ func (d *Document) check() error {
 			return fault.New(fault.OutOfRange, l.at, "At most %d, not %d.", l.most, l.n)
 		}
 	}
-	if err := checkRow("kitchen", kitchenFields, k); err != nil {
+	if err := checkRow("kitchen", read.KitchenFields, k); err != nil {
 		return err
 	}
 	if err := checkHours(&k); err != nil {
@@ -233,15 +233,15 @@ func (d *Document) check() error {
 	if err := checkSides(&k); err != nil {
 		return err
 	}
-	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, powders, 1, 8); err != nil {
+	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, read.Powders, 1, 8); err != nil {
 		return err
 	}
-	if err := checkGrams("kitchen.unitGrams", k.UnitGrams, countedUnits, 0.01, 50000); err != nil {
+	if err := checkGrams("kitchen.unitGrams", k.UnitGrams, read.CountedUnits, 0.01, 50000); err != nil {
 		return err
 	}
 	for i, t := range d.Tools {
 		at := fmt.Sprintf("tools[%d]", i)
-		if err := checkRow(at, toolFields, t); err != nil {
+		if err := checkRow(at, read.ToolFields, t); err != nil {
 			return err
 		}
 		if len(t.Weighings) > mostWeighings {
@@ -271,11 +271,11 @@ func (d *Document) checkCommission(i int) error {
 	if len(c.Pieces) > mostOf.pieces || len(c.Steps) > mostOf.steps || len(c.Tiers) > mostOf.lines {
 		return fault.New(fault.OutOfRange, at, "At most %d pieces, %d steps and %d tiers.", mostOf.pieces, mostOf.steps, mostOf.lines)
 	}
-	if err := checkRow(at, commissionFields, c.Commission); err != nil {
+	if err := checkRow(at, read.CommissionFields, c.Commission); err != nil {
 		return err
 	}
 	for j, t := range c.Tiers {
-		if (t.Shape != "round" && t.Shape != "square") || !(t.SizeMM >= 20 && t.SizeMM <= 2000) || !(t.HeightMM >= 0 && t.HeightMM <= 1000) || !(t.CoatingMM >= 0 && t.CoatingMM <= 100) || len(t.Coating) > mostText {
+		if (t.Shape != "round" && t.Shape != "square") || !(t.SizeMM >= 20 && t.SizeMM <= 2000) || !(t.HeightMM >= 0 && t.HeightMM <= 1000) || !(t.CoatingMM >= 0 && t.CoatingMM <= 100) || len(t.Coating) > read.MostText {
 			return fault.New(fault.OutOfRange, fmt.Sprintf("%s.tiers[%d]", at, j), "A tier is round or square, 20 to 2000 mm across, at most 1000 mm tall and coated at most 100 mm.")
 		}
 	}
@@ -283,7 +283,7 @@ func (d *Document) checkCommission(i int) error {
 		name string
 		at   *time.Time
 	}{{"handOver", c.HandOver}, {"cakeReady", c.CakeReady}} {
-		if x.at != nil && (x.at.Year() < 1990 || x.at.After(time.Now().AddDate(yearsAhead+1, 0, 0))) {
+		if x.at != nil && (x.at.Year() < 1990 || x.at.After(time.Now().AddDate(read.YearsAhead+1, 0, 0))) {
 			return fault.New(fault.OutOfRange, at+"."+x.name, "%s is too far away to be meant.", x.at.Format("2 January 2006"))
 		}
 	}
@@ -324,10 +324,10 @@ func (d *Document) checkPiece(at string, p PieceDoc) error {
 	if len(p.Extras) > mostAgain || slices.ContainsFunc(p.Extras, func(n int) bool { return n < 1 || n > 500 }) {
 		return fault.New(fault.OutOfRange, at+".extras", "From 1 to 500 pieces are pressed again, %d times at most.", mostAgain)
 	}
-	if len(p.TrialText) > mostText || !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, p.ColourFrom) {
+	if len(p.TrialText) > read.MostText || !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, p.ColourFrom) {
 		return fault.New(fault.UnknownValue, at+".colourFrom", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
-	return checkRow(at, slices.Concat(pieceFields, pasteFields), p.Piece)
+	return checkRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)
 }
 
 func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) error {
@@ -372,7 +372,7 @@ func (d *Document) checkRest() error {
 		}
 	}
 	for i, e := range d.Journal {
-		if e.Says == "" || len(e.Says) > 10*mostText || len(e.Who) > mostText || e.Commission < 0 || e.Commission > len(d.Commissions) || !slices.Contains([]string{"did", "back", "again"}, e.Kind) {
+		if e.Says == "" || len(e.Says) > 10*read.MostText || len(e.Who) > read.MostText || e.Commission < 0 || e.Commission > len(d.Commissions) || !slices.Contains([]string{"did", "back", "again"}, e.Kind) {
 			return fault.New(fault.Contradiction, fmt.Sprintf("journal[%d]", i), "A line says something, is of kind did, back or again, and names a commission of the document.")
 		}
 	}
@@ -388,7 +388,7 @@ func checkHours(k *noun.Kitchen) error {
 		}
 	}
 	for _, f := range k.Formers {
-		if f.Count < 1 || f.Count > 1000 || f.Name == "" || len(f.Name) > mostText {
+		if f.Count < 1 || f.Count > 1000 || f.Name == "" || len(f.Name) > read.MostText {
 			return wrong("formers", "1 to 1000 of each, by name.")
 		}
 	}
@@ -403,82 +403,20 @@ func checkHours(k *noun.Kitchen) error {
 		all = append(all, x.Open...)
 	}
 	for _, h := range all {
-		again, err := readHours(h.From + "-" + h.To)
+		again, err := read.ReadHours(h.From + "-" + h.To)
 		if err != nil || again.From != h.From || again.To != h.To || h.Weekday < 0 || h.Weekday > 6 || len(h.People) > 4 || slices.ContainsFunc(h.People, func(p string) bool { return p == "" || len(p) > 200 }) {
 			return wrong("hours", "Hours run upward within one day, such as 19:00 to 22:00, with 4 people at most.")
 		}
 	}
-	return overlapping(k.Hours)
+	return read.Overlapping(k.Hours)
 }
 
 // checkRow looks at every value of a row as its field allows it.
-func checkRow[T any](place string, fields []*field[T], row T) error {
+func checkRow[T any](place string, fields []*read.Field[T], row T) error {
 	for _, f := range fields {
-		if err := f.check(&row); err != nil {
+		if err := f.Check(&row); err != nil {
 			return fault.At(err, place+".")
 		}
-	}
-	return nil
-}
-
-// check refuses a value that set would not have let in. Fields that read a text
-// of their own have their own checks beside it.
-func (f *field[T]) check(row *T) error {
-	if f.at == nil {
-		return nil
-	}
-	switch p := f.at(row).(type) {
-	case *string:
-		return f.checkText(*p)
-	case **string:
-		if *p != nil {
-			return f.checkText(**p)
-		}
-	case *int:
-		return f.checkNumber(float64(*p))
-	case **int:
-		if *p != nil {
-			return f.checkNumber(float64(**p))
-		}
-	case *float64:
-		return f.checkNumber(*p)
-	case **float64:
-		if *p != nil {
-			return f.checkNumber(**p)
-		}
-	case *[]string:
-		for _, code := range *p {
-			if !slices.ContainsFunc(f.options, func(o Option) bool { return o.Code == code }) {
-				return fault.New(fault.UnknownValue, f.name, "Choose one of: %s.", list(says(f.options)))
-			}
-		}
-	case *bool, **time.Time, nil:
-	}
-	return nil
-}
-
-func (f *field[T]) checkText(s string) error {
-	most := f.longest()
-	switch {
-	case s == "" && f.must:
-		return fault.New(fault.Required, f.name, "This cannot be left empty.")
-	case len([]rune(s)) > most:
-		return wrongField(f.name, "That is %d characters; %d at most fit here.", len([]rune(s)), most)
-	case f.kind == "swatch" && s != "":
-		var hex string
-		if err := readSwatch(f.name, s, &hex); err != nil || hex != s {
-			return fault.New(fault.Syntax, f.name, "A swatch such as #5F8A4A.")
-		}
-	case f.options != nil && !slices.ContainsFunc(f.options, func(o Option) bool { return o.Code == s }):
-		return fault.New(fault.UnknownValue, f.name, "Choose one of: %s.", list(says(f.options)))
-	}
-	return nil
-}
-
-func (f *field[T]) checkNumber(x float64) error {
-	if math.IsNaN(x) || f.hi > f.lo && (x < f.lo-1e-9 || x > f.hi+1e-9) {
-		r := reader{&noun.Kitchen{Units: "metric"}}
-		return wrongField(f.name, "From %s to %s, not %s.", f.print(r, f.lo), f.print(r, f.hi), f.print(r, x))
 	}
 	return nil
 }

@@ -14,6 +14,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
@@ -291,7 +292,7 @@ func (s *Service) Import(ctx context.Context, raw []byte) (StudioRow, error) {
 func (s *Service) BringIn(ctx context.Context, d *Document, tell func(done, of int)) (row StudioRow, err error) {
 	k := d.Kitchen
 	k.Version = 1
-	if k.Slug, err = s.freeSlug(ctx, NewKitchen(k.Name).Slug); err != nil {
+	if k.Slug, err = s.freeSlug(ctx, noun.NewKitchen(k.Name).Slug); err != nil {
 		return StudioRow{}, err
 	}
 	if err = s.Store.CreateWith(ctx, &k, func(tx Tx) error { return bringIn(tx, d, tell) }); err != nil {
@@ -500,11 +501,11 @@ func some[T any](list []T) []T {
 // Table is rows of a studio as a table of texts, the first row the names.
 func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
-		r := reader{k}
+		r := read.Reader{k}
 		switch kind {
 		case "tools":
 			ts, err := tx.Tools()
-			rows = table(toolFields, r, now, ts, func(*noun.Tool) bool { return true })
+			rows = table(read.ToolFields, r, now, ts, func(*noun.Tool) bool { return true })
 			return err
 		case "steps":
 			cs, err2 := tx.AllCommissions()
@@ -541,10 +542,10 @@ func harmless(s string) string {
 	return s
 }
 
-func table[T any](fields []*field[T], r reader, now time.Time, list []T, keep func(*T) bool) [][]string {
+func table[T any](fields []*read.Field[T], r read.Reader, now time.Time, list []T, keep func(*T) bool) [][]string {
 	head := []string{}
 	for _, f := range fields {
-		head = append(head, f.name)
+		head = append(head, f.Name)
 	}
 	out := [][]string{head}
 	for i := range list {
@@ -553,7 +554,7 @@ func table[T any](fields []*field[T], r reader, now time.Time, list []T, keep fu
 		}
 		row := []string{}
 		for _, f := range fields {
-			row = append(row, harmless(f.text(r, &list[i], now)))
+			row = append(row, harmless(f.Text(r, &list[i], now)))
 		}
 		out = append(out, row)
 	}

@@ -9,6 +9,7 @@ import (
 	"dustyfern/craft/drying"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 var stageSays = [4][3]string{
@@ -32,7 +33,7 @@ func (b *benchOf) predict(w *worked, thickness, gum, rh float64, family string) 
 // dry says when the pieces pass their stages in this room, and what would help
 // where they never do.
 func (b *benchOf) dry(w *worked) {
-	v := &DryView{Room: fmt.Sprintf("%s, %s %% humidity", b.r.temp(b.k.TempC), trimmed(b.k.RHPercent, 0)), Stages: []StageView{}, Help: []string{}, Notes: []string{}, Dew: []string{}}
+	v := &DryView{Room: fmt.Sprintf("%s, %s %% humidity", b.r.Temp(b.k.TempC), read.Trimmed(b.k.RHPercent, 0)), Stages: []StageView{}, Help: []string{}, Notes: []string{}, Dew: []string{}}
 	w.view.Dry = v
 	if w.chilled {
 		b.thaw(w, v)
@@ -48,7 +49,7 @@ func (b *benchOf) dry(w *worked) {
 		w.family = "halfAndHalf"
 	}
 	if w.strength == 0 && w.p.Dough == "" {
-		v.Notes = append(v.Notes, b.r.say("Settle its paste first: without it no time can be said."))
+		v.Notes = append(v.Notes, b.r.Say("Settle its paste first: without it no time can be said."))
 		return
 	}
 	gum := math.Min(w.strength, 8)
@@ -59,7 +60,7 @@ func (b *benchOf) dry(w *worked) {
 		return
 	}
 	for i, s := range []drying.Stage{f.Skin, f.Hold, f.Firm, f.Hard} {
-		sv := StageView{Code: stageSays[i][0], Say: stageSays[i][1], Means: b.r.say(stageSays[i][2]), P10: -1, P50: -1, P90: -1, Status: s.Status}
+		sv := StageView{Code: stageSays[i][0], Say: stageSays[i][1], Means: b.r.Say(stageSays[i][2]), P10: -1, P50: -1, P90: -1, Status: s.Status}
 		for _, x := range []struct {
 			to   *float64
 			from *float64
@@ -74,10 +75,10 @@ func (b *benchOf) dry(w *worked) {
 		case s.P50Hours == nil:
 			sv.Text = "later than two weeks"
 		default:
-			sv.Text = hours(*s.P50Hours)
-			sv.Band = hours(*s.P10Hours) + " to "
+			sv.Text = read.Hours(*s.P50Hours)
+			sv.Band = read.Hours(*s.P10Hours) + " to "
 			if s.P90Hours != nil {
-				sv.Band += hours(*s.P90Hours)
+				sv.Band += read.Hours(*s.P90Hours)
 			} else {
 				sv.Band += "over two weeks"
 			}
@@ -90,8 +91,8 @@ func (b *benchOf) dry(w *worked) {
 		v.EndHour = 72
 	}
 	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
-		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{"paste", b.r.say(pasteName(w.family)) + ", " + trimmed(gum, 2) + " % gum"},
-			{"shape as it lies", w.mould.Shape + ", " + b.r.length(w.mould.DepthMM) + " thick"}, {"dries on", w.p.Support}, {"room", v.Room}}}
+		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{"paste", b.r.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
+			{"shape as it lies", w.mould.Shape + ", " + b.r.Length(w.mould.DepthMM) + " thick"}, {"dries on", w.p.Support}, {"room", v.Room}}}
 	minutes := func(s drying.Stage) *band {
 		if s.P10Hours == nil || s.P50Hours == nil || s.P90Hours == nil {
 			return nil
@@ -105,7 +106,7 @@ func (b *benchOf) dry(w *worked) {
 		needed = w.stages[0]
 	}
 	if (w.p.Joined == "dry" || w.p.Joined == "semiDry") && needed == nil {
-		w.never = fmt.Sprintf("%s will not set here: at %s %% humidity it takes too long or never comes to it.", w.p.Name, trimmed(b.k.RHPercent, 0))
+		w.never = fmt.Sprintf("%s will not set here: at %s %% humidity it takes too long or never comes to it.", w.p.Name, read.Trimmed(b.k.RHPercent, 0))
 		v.Never = w.never
 		b.help(w, v, gum)
 	}
@@ -125,7 +126,7 @@ func (b *benchOf) help(w *worked, v *DryView, gum float64) {
 			s = f.Hold
 		}
 		if err == nil && s.P90Hours != nil {
-			v.Help = append(v.Help, b.r.say(fmt.Sprintf("%s: ready after %s, at the latest after %s.", what, hours(*s.P50Hours), hours(*s.P90Hours))))
+			v.Help = append(v.Help, b.r.Say(fmt.Sprintf("%s: ready after %s, at the latest after %s.", what, read.Hours(*s.P50Hours), read.Hours(*s.P90Hours))))
 		}
 	}
 	for _, rh := range []float64{55, 45} {
@@ -136,7 +137,7 @@ func (b *benchOf) help(w *worked, v *DryView, gum float64) {
 	}
 	thin := math.Max(0.5, w.mould.DepthMM*0.6)
 	f, err := b.predict(w, thin, gum, b.k.RHPercent, w.family)
-	say("Thinner, "+b.r.length(thin), f, err)
+	say("Thinner, "+b.r.Length(thin), f, err)
 	if w.family != "flowerPaste" && len(b.usualAllergens(w, "flowerPaste")) == 0 {
 		f, err := b.predict(w, w.mould.DepthMM, paste.FlowerStrength, b.k.RHPercent, "flowerPaste")
 		say("Flower paste instead", f, err)
@@ -160,16 +161,16 @@ func (b *benchOf) thaw(w *worked, v *DryView) {
 	}
 	w.dew = d
 	if *d.DustableAfterMinutes > 0 {
-		v.Dew = append(v.Dew, fmt.Sprintf("Dew after %s min in the freezer: dust or paint after %s.", trimmed(r.FreezeMinutes, 1), SayMinutes(int(math.Ceil(*d.DustableAfterMinutes)))))
+		v.Dew = append(v.Dew, fmt.Sprintf("Dew after %s min in the freezer: dust or paint after %s.", read.Trimmed(r.FreezeMinutes, 1), read.SayMinutes(int(math.Ceil(*d.DustableAfterMinutes)))))
 	} else {
-		v.Dew = append(v.Dew, fmt.Sprintf("After %s min in the freezer no dew to speak of: dust at once.", trimmed(r.FreezeMinutes, 1)))
+		v.Dew = append(v.Dew, fmt.Sprintf("After %s min in the freezer no dew to speak of: dust at once.", read.Trimmed(r.FreezeMinutes, 1)))
 	}
 	if *d.ColdUntilMinutes > 0 {
-		v.Dew = append(v.Dew, fmt.Sprintf("Stiff from cold for %s; after that it stretches.", SayMinutes(int(math.Floor(*d.ColdUntilMinutes)))))
+		v.Dew = append(v.Dew, fmt.Sprintf("Stiff from cold for %s; after that it stretches.", read.SayMinutes(int(math.Floor(*d.ColdUntilMinutes)))))
 	} else if w.p.Joined == "cold" {
 		v.Dew = append(v.Dew, "It is not cold through: place it as a piece that was never chilled.")
 	}
-	v.Dew = append(v.Dew, fmt.Sprintf("Dew point of the room: %s.", b.r.temp(d.DewPointC)))
+	v.Dew = append(v.Dew, fmt.Sprintf("Dew point of the room: %s.", b.r.Temp(d.DewPointC)))
 }
 
 // set is chocolate dough: it does not dry, it sets by temperature.
@@ -186,8 +187,8 @@ func (b *benchOf) set(w *worked, v *DryView) {
 		if m != nil {
 			slow := drying.CoolSlow(*m)
 			quick := *m * *m / slow
-			s.P10, s.P50, s.P90, s.Status, s.Text = quick/60, *m/60, slow/60, "reached", SayMinutes(int(math.Ceil(*m)))
-			s.Band = SayMinutes(int(math.Floor(quick))) + " to " + SayMinutes(int(math.Ceil(slow)))
+			s.P10, s.P50, s.P90, s.Status, s.Text = quick/60, *m/60, slow/60, "reached", read.SayMinutes(int(math.Ceil(*m)))
+			s.Band = read.SayMinutes(int(math.Floor(quick))) + " to " + read.SayMinutes(int(math.Ceil(slow)))
 			if i >= 0 {
 				w.stages[i] = &band{int(quick), int(math.Ceil(*m)), int(math.Ceil(slow))}
 			}
@@ -198,12 +199,12 @@ func (b *benchOf) set(w *worked, v *DryView) {
 	add(0, "hold", "hold", "keeps its shape", c.HoldMinutes)
 	add(1, "firm", "firm", "lift, cut clean, stack", c.FirmMinutes)
 	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
-		Values: []noun.Named{{"soft point", b.r.temp(c.SoftPointC)}, {"room", b.r.temp(b.k.TempC)}, {"thickness", b.r.length(w.mould.DepthMM)}, {"time constant", trimmed(c.TimeConstantMinutes, 1) + " min"}}}
+		Values: []noun.Named{{"soft point", b.r.Temp(c.SoftPointC)}, {"room", b.r.Temp(b.k.TempC)}, {"thickness", b.r.Length(w.mould.DepthMM)}, {"time constant", read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
 	if c.FirmMinutes == nil && (w.p.Joined == "dry" || w.p.Joined == "semiDry") {
-		w.never = strings.TrimSpace(w.p.Name + " will not set here: the room is too warm for " + pasteName(w.p.Dough) + ".")
+		w.never = strings.TrimSpace(w.p.Name + " will not set here: the room is too warm for " + read.PasteName(w.p.Dough) + ".")
 		v.Never = w.never
-		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.r.temp(c.SoftPointC-4)))
+		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.r.Temp(c.SoftPointC-4)))
 	}
 }

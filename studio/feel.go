@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 const (
@@ -71,10 +72,10 @@ func (s *Service) Feel(ctx context.Context, slug string, id int64, what string) 
 
 // StrengthView is the gum strength of a lot, and what moved it.
 type StrengthView struct {
-	Figure  noun.Figure `json:"figure"`
-	Feels   []Option    `json:"feels" doc:"what can be noted of its pieces"`
-	History []string    `json:"history"`
-	Rescue  []Rescue    `json:"rescue"`
+	Figure  noun.Figure   `json:"figure"`
+	Feels   []read.Option `json:"feels" doc:"what can be noted of its pieces"`
+	History []string      `json:"history"`
+	Rescue  []Rescue      `json:"rescue"`
 }
 
 // Rescue is what brings a lot back that went wrong, or when to bin it.
@@ -91,7 +92,7 @@ func (b *benchOf) strengthView(l *noun.Lot) *StrengthView {
 	}
 	k, _ := paste.KindOf(l.Kind)
 	e := lotStrength(l)
-	base, from := k.Strength, "of "+pasteName(l.Kind)
+	base, from := k.Strength, "of "+read.PasteName(l.Kind)
 	if l.StrengthPercent != nil {
 		base, from = *l.StrengthPercent, "its own"
 	}
@@ -99,10 +100,10 @@ func (b *benchOf) strengthView(l *noun.Lot) *StrengthView {
 	if l.Grade != nil {
 		squeezed = paste.LotStrength(base, *l.Grade, 0) - base
 	}
-	v := &StrengthView{Figure: noun.Figure{e, "% gum", trimmed(e, 2), &noun.Why{Rule: b.r.say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
-		Formula: "e = strength + squeeze + learnt", Values: []noun.Named{{"strength, " + b.r.say(from), trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(lotOffset(l))}}}}}
+	v := &StrengthView{Figure: noun.Figure{e, "% gum", read.Trimmed(e, 2), &noun.Why{Rule: b.r.Say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
+		Formula: "e = strength + squeeze + learnt", Values: []noun.Named{{"strength, " + b.r.Say(from), read.Trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(lotOffset(l))}}}}}
 	for _, x := range feels {
-		v.Feels = append(v.Feels, Option{x.code, x.say})
+		v.Feels = append(v.Feels, read.Option{x.code, x.say})
 	}
 	v.History = []string{}
 	for _, f := range slices.Backward(l.Felt) {
@@ -127,9 +128,9 @@ func (b *benchOf) strengthView(l *noun.Lot) *StrengthView {
 
 func signed(x float64) string {
 	if x >= 0 {
-		return "+" + trimmed(x, 2) + " %"
+		return "+" + read.Trimmed(x, 2) + " %"
 	}
-	return trimmed(x, 2) + " %"
+	return read.Trimmed(x, 2) + " %"
 }
 
 // rescues of a sugar paste as it lies there; base is the strength it should
@@ -146,7 +147,7 @@ func (b *benchOf) rescues(l *noun.Lot, base, e float64) []Rescue {
 	for _, m := range paste.Remedies(l.MassG, base, e, b.k.Powder, plain) {
 		r := Rescue{Say: m.Say, Bin: m.Bin}
 		for _, do := range m.Do {
-			r.Do = append(r.Do, b.r.say(do))
+			r.Do = append(r.Do, b.r.Say(do))
 		}
 		for i := range m.Additions {
 			r.Doses = append(r.Doses, b.addition(l.MassG, m.Code, &m.Additions[i]))
@@ -160,19 +161,19 @@ func (b *benchOf) rescues(l *noun.Lot, base, e float64) []Rescue {
 func (b *benchOf) addition(m float64, remedy string, a *paste.Addition) noun.Figure {
 	r := b.r
 	fine := func(name string, why *noun.Why) noun.Figure {
-		return noun.Figure{a.G, r.say(name), trimmed(math.Max(a.G, 0.01), 2) + " g", why}
+		return noun.Figure{a.G, r.Say(name), read.Trimmed(math.Max(a.G, 0.01), 2) + " g", why}
 	}
 	rule := "A dry paste wants fat and water, not gum."
 	if remedy == "tooStiff" {
 		rule = "Half a gram in a hundred brings back the stretch (assumed)."
 	}
-	share := &noun.Why{Rule: rule, Formula: "paste × " + trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{"paste", exactMass(r, m)}}}
+	share := &noun.Why{Rule: rule, Formula: "paste × " + read.Trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{"paste", exactMass(r, m)}}}
 	switch a.What {
 	case "powder":
-		return fine("hardener powder, "+powderNames[b.k.Powder]+", "+b.spoonsSay(b.k.Powder, a.G), doseOf(m, a.Have, a.Want, a.G))
+		return fine("hardener powder, "+read.PowderNames[b.k.Powder]+", "+b.spoonsSay(b.k.Powder, a.G), doseOf(m, a.Have, a.Want, a.G))
 	case "plain":
-		return noun.Figure{a.G, r.say("plain sugar paste"), r.mass(a.G), &noun.Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
-			Values: []noun.Named{{"paste", trimmed(m, 1) + " g"}, {"have, with 1 % too much", trimmed(a.Have, 2) + " %"}, {"want", trimmed(a.Want, 2) + " %"}, {"plain paste", trimmed(a.Plain, 2) + " %"}}}}
+		return noun.Figure{a.G, r.Say("plain sugar paste"), r.Mass(a.G), &noun.Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
+			Values: []noun.Named{{"paste", read.Trimmed(m, 1) + " g"}, {"have, with 1 % too much", read.Trimmed(a.Have, 2) + " %"}, {"want", read.Trimmed(a.Want, 2) + " %"}, {"plain paste", read.Trimmed(a.Plain, 2) + " %"}}}}
 	case "water":
 		return fine("water", share)
 	}
@@ -181,7 +182,7 @@ func (b *benchOf) addition(m float64, remedy string, a *paste.Addition) noun.Fig
 
 func doseOf(m, e, want, g float64) *noun.Why {
 	return &noun.Why{Rule: "A mass balance of gum: what is there and what is added, over the whole.", Formula: "powder = m (want - have)/(100 - want)",
-		Values: []noun.Named{{"paste", trimmed(m, 1) + " g"}, {"have", trimmed(e, 2) + " %"}, {"want", trimmed(want, 2) + " %"}, {"powder", trimmed(g, 2) + " g"}}}
+		Values: []noun.Named{{"paste", read.Trimmed(m, 1) + " g"}, {"have", read.Trimmed(e, 2) + " %"}, {"want", read.Trimmed(want, 2) + " %"}, {"powder", read.Trimmed(g, 2) + " g"}}}
 }
 
 // plainest is the plain paste of the pantry that another is thinned with.

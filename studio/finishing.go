@@ -11,6 +11,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // FinishView is a dust or a paint over a colour.
@@ -31,13 +32,13 @@ type FinishView struct {
 func (b *benchOf) finish(l *noun.Lot, spirit *float64, ground colour.Paste, passes, coats int) (FinishView, error) {
 	in := colour.FinishIn{Ground: ground}
 	v := FinishView{Order: []string{}}
-	k, _ := kindOf(l.Kind)
-	v.Eats = b.r.say(k.eaten)
+	k, _ := read.KindOf(l.Kind)
+	v.Eats = b.r.Say(k.Eaten)
 	parts := 1.0
 	if spirit != nil {
 		parts = *spirit
 	}
-	thinned := fmt.Sprintf("%s parts of clear spirit to 1", trimmed(parts, 1))
+	thinned := fmt.Sprintf("%s parts of clear spirit to 1", read.Trimmed(parts, 1))
 	switch l.Kind {
 	case "petalDust", "lustreDust":
 		in.Kind, in.Colour, in.Passes = new(map[string]string{"petalDust": "petalDust", "lustreDust": "lustre"}[l.Kind]), *l.Swatch, &passes
@@ -45,7 +46,7 @@ func (b *benchOf) finish(l *noun.Lot, spirit *float64, ground colour.Paste, pass
 	case "metalPowder":
 		in.Kind, in.Colour, in.SpiritParts, in.Coats = new("metalPaint"), *l.Swatch, &parts, &coats
 		v.Say = fmt.Sprintf("%s as paint, %s", l.Name, count(coats, "coat"))
-		v.Mix = fmt.Sprintf("%s by weight: 0.5 g of powder takes %s g, about %s.", thinned, trimmed(0.5*parts, 2), count(int(math.Round(0.5*parts/colour.SpiritDropG)), "drop"))
+		v.Mix = fmt.Sprintf("%s by weight: 0.5 g of powder takes %s g, about %s.", thinned, read.Trimmed(0.5*parts, 2), count(int(math.Round(0.5*parts/colour.SpiritDropG)), "drop"))
 	case "gel":
 		g, err := gelOfLot(l)
 		if err != nil {
@@ -68,9 +69,9 @@ func (b *benchOf) finish(l *noun.Lot, spirit *float64, ground colour.Paste, pass
 	v.Dark = lightOf(v.Hex) < darkEnough
 	switch {
 	case out.CoverShare != nil && l.Kind == "lustreDust":
-		v.Covers = fmt.Sprintf("Glows: covers %s %%, the ground shows through.", trimmed(*out.CoverShare*100, 0))
+		v.Covers = fmt.Sprintf("Glows: covers %s %%, the ground shows through.", read.Trimmed(*out.CoverShare*100, 0))
 	case out.CoverShare != nil:
-		v.Covers = fmt.Sprintf("Hides %s %% of the ground, matt.", trimmed(*out.CoverShare*100, 0))
+		v.Covers = fmt.Sprintf("Hides %s %% of the ground, matt.", read.Trimmed(*out.CoverShare*100, 0))
 	case out.CoatsToHide != nil && *out.CoatsToHide == 0:
 		v.Covers = "Will not cover: thin less, or put white or metallic first."
 	case out.CoatsToHide != nil:
@@ -124,11 +125,11 @@ func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground
 		if err != nil {
 			return fault.New(fault.Syntax, "ground", "The ground is a swatch such as #5F8A4A.")
 		}
-		b := &benchOf{k: k, r: reader{k}, now: now}
+		b := &benchOf{k: k, r: read.Reader{k}, now: now}
 		var parts *float64
 		if strings.TrimSpace(spirit) != "" {
-			f := field[noun.Lot]{name: "spirit", kind: "amount", dim: "number", lo: 0, hi: 100}
-			x, err := f.number(b.r, spirit)
+			f := read.Field[noun.Lot]{Name: "spirit", Kind: "amount", Dim: "number", Lo: 0, Hi: 100}
+			x, err := f.Number(b.r, spirit)
 			if err != nil {
 				return err
 			}
@@ -166,8 +167,8 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 		if err != nil {
 			return fault.New(fault.Syntax, "to", "A swatch such as #5F8A4A.")
 		}
-		f := field[noun.Kitchen]{name: "grams", kind: "amount", dim: "mass", lo: 0.1, hi: 50000}
-		g, err := f.number(reader{k}, grams)
+		f := read.Field[noun.Kitchen]{Name: "grams", Kind: "amount", Dim: "mass", Lo: 0.1, Hi: 50000}
+		g, err := f.Number(read.Reader{k}, grams)
 		if err != nil {
 			return err
 		}
@@ -178,9 +179,9 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 		out.Shades = []LadderShade{}
 		for i, t := range l.T {
 			out.Shades = append(out.Shades, LadderShade{Hex: l.Hex[i], Dark: lightOf(l.Hex[i]) < darkEnough,
-				From: noun.Figure{g * (1 - t), "g", trimmed(g*(1-t), 1) + " g", nil}, To: noun.Figure{g * t, "g", trimmed(g*t, fineDecimals(g*t)) + " g", nil}})
+				From: noun.Figure{g * (1 - t), "g", read.Trimmed(g*(1-t), 1) + " g", nil}, To: noun.Figure{g * t, "g", read.Trimmed(g*t, fineDecimals(g*t)) + " g", nil}})
 		}
-		out.Step = fmt.Sprintf("Equal steps of ΔE %s: %s.", trimmed(l.StepDe00, 1), apart(l.StepDe00))
+		out.Step = fmt.Sprintf("Equal steps of ΔE %s: %s.", read.Trimmed(l.StepDe00, 1), apart(l.StepDe00))
 		return nil
 	})
 	return out, err
@@ -200,27 +201,27 @@ func (b *benchOf) gelView(l *noun.Lot) *GelView {
 		return nil
 	}
 	mean, band, n := l.Ratio()
-	v := &GelView{Band: band, History: []string{}, Strength: fmt.Sprintf("As strong as its swatch, give or take %s %% (assumed).", trimmed(band*100, 0))}
+	v := &GelView{Band: band, History: []string{}, Strength: fmt.Sprintf("As strong as its swatch, give or take %s %% (assumed).", read.Trimmed(band*100, 0))}
 	if n > 0 {
-		v.Strength = fmt.Sprintf("%s of its swatch, known within %s %%, from the last %s.", trimmed(mean, 2), trimmed(band*100, 0), count(n, "mix"))
+		v.Strength = fmt.Sprintf("%s of its swatch, known within %s %%, from the last %s.", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), count(n, "mix"))
 	}
 	if l.Deepening != nil && *l.Deepening > 0 {
 		half := 3.0
 		if l.HalfTimeHours != nil {
 			half = *l.HalfTimeHours
 		}
-		v.Deepens = fmt.Sprintf("Deepens by %s %% as it rests, half of that in %s h.", trimmed(*l.Deepening*100, 0), trimmed(half, 1))
+		v.Deepens = fmt.Sprintf("Deepens by %s %% as it rests, half of that in %s h.", read.Trimmed(*l.Deepening*100, 0), read.Trimmed(half, 1))
 	}
 	drop, from := b.k.DropG, "as in Kitchen"
 	if l.DropG != nil {
 		drop, from = *l.DropG, "weighed"
 	}
-	v.Drop = fmt.Sprintf("A drop is %s g (%s).", trimmed(drop, 4), from)
+	v.Drop = fmt.Sprintf("A drop is %s g (%s).", read.Trimmed(drop, 4), from)
 	for _, m := range slices.Backward(l.Mixes) {
 		if len(v.History) == shownFelt {
 			break
 		}
-		v.History = append(v.History, fmt.Sprintf("%s: %s g in 100 g looked %s after %s h: %s of its swatch, ΔE %s left", m.At.In(b.now.Location()).Format("2 Jan"), trimmed(m.Dose, 3), m.Seen, trimmed(m.Hours, 1), trimmed(m.Ratio, 2), trimmed(m.Off, 1)))
+		v.History = append(v.History, fmt.Sprintf("%s: %s g in 100 g looked %s after %s h: %s of its swatch, ΔE %s left", m.At.In(b.now.Location()).Format("2 Jan"), read.Trimmed(m.Dose, 3), m.Seen, read.Trimmed(m.Hours, 1), read.Trimmed(m.Ratio, 2), read.Trimmed(m.Off, 1)))
 	}
 	return v
 }
@@ -245,7 +246,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in Compare
 		if l.Kind != "gel" || l.Swatch == nil {
 			return fault.New(fault.Contradiction, "gel", "Only a gel with a swatch can be compared.")
 		}
-		r := reader{a.k}
+		r := read.Reader{a.k}
 		drop := a.k.DropG
 		if l.DropG != nil {
 			drop = *l.DropG
@@ -254,27 +255,27 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in Compare
 		if err != nil {
 			return err
 		}
-		f := field[noun.Lot]{name: "paste", kind: "amount", dim: "mass", lo: 1, hi: 5000}
-		pasteG, err := f.number(r, in.Paste)
+		f := read.Field[noun.Lot]{Name: "paste", Kind: "amount", Dim: "mass", Lo: 1, Hi: 5000}
+		pasteG, err := f.Number(r, in.Paste)
 		if err != nil {
 			return err
 		}
 		hours := 0.0
 		if strings.TrimSpace(in.Hours) != "" {
-			f := field[noun.Lot]{name: "hours", kind: "amount", dim: "minutes", lo: 0, hi: 60000}
-			minutes, err := f.number(r, hoursText(in.Hours))
+			f := read.Field[noun.Lot]{Name: "hours", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 60000}
+			minutes, err := f.Number(r, hoursText(in.Hours))
 			if err != nil {
 				return err
 			}
 			hours = minutes / 60
 		}
 		var seen string
-		if err := readSwatch("seen", in.Seen, &seen); err != nil {
+		if err := read.ReadSwatch("seen", in.Seen, &seen); err != nil {
 			return err
 		}
 		dose := 100 * gel / pasteG
 		if dose > 8 {
-			return fault.New(fault.OutOfRange, "gel", "That is %s g in 100 g: 8 g at most are reckoned with.", trimmed(dose, 1))
+			return fault.New(fault.OutOfRange, "gel", "That is %s g in 100 g: 8 g at most are reckoned with.", read.Trimmed(dose, 1))
 		}
 		g, err := colour.GelOf(*l.Swatch)
 		if err != nil {
@@ -293,16 +294,16 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in Compare
 		}
 		rested := *out.Ratio * (1 + deepening) / (1 + deepening*(1-math.Exp2(-hours/half)))
 		if *out.De00 > 12 {
-			return fault.New(fault.Contradiction, "seen", "%s is no shade of this gel: the nearest is ΔE %s away. Compare in daylight, and pick once more.", seen, trimmed(*out.De00, 0))
+			return fault.New(fault.Contradiction, "seen", "%s is no shade of this gel: the nearest is ΔE %s away. Compare in daylight, and pick once more.", seen, read.Trimmed(*out.De00, 0))
 		}
 		if rested < 0.1 || rested > 10 {
-			return fault.New(fault.OutOfRange, "seen", "That would make it %s times its swatch: were the grams right?", trimmed(rested, 2))
+			return fault.New(fault.OutOfRange, "seen", "That would make it %s times its swatch: were the grams right?", read.Trimmed(rested, 2))
 		}
 		l.Mixes = append(slices.Clone(l.Mixes), noun.Mixed{At: a.now.UTC().Truncate(time.Second), Dose: dose, Base: "white sugar paste", Seen: seen, Hours: hours, Ratio: rested, Off: *out.De00})
 		if n := len(l.Mixes); n > mostMixes {
 			l.Mixes = l.Mixes[n-mostMixes:]
 		}
-		a.say(0, "compared %s: %s of its swatch", l.Name, trimmed(rested, 2))
+		a.say(0, "compared %s: %s of its swatch", l.Name, read.Trimmed(rested, 2))
 		return a.SaveLot(&l)
 	}, nil)
 	return err
@@ -310,23 +311,23 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in Compare
 
 // hoursText lets a bare number be hours.
 func hoursText(s string) string {
-	if bareNumber.MatchString(strings.TrimSpace(s)) {
+	if read.BareNumber.MatchString(strings.TrimSpace(s)) {
 		return s + " h"
 	}
 	return s
 }
 
 // readGel takes grams or drops.
-func readGel(r reader, text string, dropG float64) (float64, error) {
+func readGel(r read.Reader, text string, dropG float64) (float64, error) {
 	low := strings.ToLower(strings.TrimSpace(text))
 	if low == "" {
 		return 0, fault.New(fault.Required, "gel", "How much gel? Such as 1 drop, or 0.05 g.")
 	}
 	if n, ok := strings.CutSuffix(strings.TrimSuffix(low, "s"), "drop"); ok {
-		f := field[noun.Lot]{name: "gel", kind: "count", lo: 1, hi: 1000}
-		x, err := f.number(r, strings.TrimSpace(n))
+		f := read.Field[noun.Lot]{Name: "gel", Kind: "count", Lo: 1, Hi: 1000}
+		x, err := f.Number(r, strings.TrimSpace(n))
 		return x * dropG, err
 	}
-	f := field[noun.Lot]{name: "gel", kind: "amount", dim: "mass", fine: true, lo: 0.001, hi: 400}
-	return f.number(r, text)
+	f := read.Field[noun.Lot]{Name: "gel", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 400}
+	return f.Number(r, text)
 }

@@ -10,10 +10,11 @@ import (
 	"dustyfern/craft/bench"
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // breakReasons in one tap.
-var breakReasons = []Option{{"tore", "tore coming out"}, {"dropped", "dropped"}, {"cracked", "cracked as it dried"}, {"snapped", "snapped in the hand"}, {"colour", "wrong colour"}, {"other", "something else"}}
+var breakReasons = []read.Option{{"tore", "tore coming out"}, {"dropped", "dropped"}, {"cracked", "cracked as it dried"}, {"snapped", "snapped in the hand"}, {"colour", "wrong colour"}, {"other", "something else"}}
 
 // Overtaken is an act that came too late: what it was for is no longer so. The
 // sentence says what happened meanwhile.
@@ -64,7 +65,7 @@ func (a *acting) current(op string, version int64) (*noun.Step, chain, error) {
 		return nil, chain{}, err
 	}
 	if st.ActualEnd != nil {
-		return nil, chain{}, overtaken("%s is done already, since %s.", st.Title, SayTime(*st.ActualEnd, a.now))
+		return nil, chain{}, overtaken("%s is done already, since %s.", st.Title, read.SayTime(*st.ActualEnd, a.now))
 	}
 	if !st.Attended {
 		return nil, chain{}, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
@@ -155,9 +156,9 @@ func (s *Service) Count(ctx context.Context, slug, op string, version int64, by 
 // Broke notes one piece of a press that broke, with its reason.
 func (s *Service) Broke(ctx context.Context, slug, op string, version int64, why string) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		i := slices.IndexFunc(breakReasons, func(o Option) bool { return o.Code == why })
+		i := slices.IndexFunc(breakReasons, func(o read.Option) bool { return o.Code == why })
 		if i < 0 {
-			return fault.New(fault.UnknownValue, "why", "Say why: %s.", list(says(breakReasons)))
+			return fault.New(fault.UnknownValue, "why", "Say why: %s.", read.List(read.Says(breakReasons)))
 		}
 		st, err := a.seen(op, version)
 		if err != nil {

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // hands does the next movement of what the bench shows.
@@ -276,7 +277,7 @@ func TestASlipMovesTheRestAndSaysSo(t *testing.T) {
 		t.Fatalf("%+v %q", l.Moved, l.MovedWhy)
 	}
 	x := l.Moved[i]
-	if x.From != studio.SayTime(first.Start, h.now) || x.To == x.From || x.Why == "" {
+	if x.From != read.SayTime(first.Start, h.now) || x.To == x.From || x.Why == "" {
 		t.Errorf("%+v", x)
 	}
 	if b := h.bench(); len(b.Moved) != len(l.Moved) {

@@ -10,6 +10,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Entry is a line of the journal: what somebody did, in words, with every row
@@ -568,7 +569,7 @@ func (s *Service) Journal(ctx context.Context, slug string, commission, before i
 		out.More = len(es) > journalPage
 		out.Entries = []EntryView{}
 		for _, e := range es[:min(len(es), journalPage)] {
-			out.Entries = append(out.Entries, EntryView{ID: e.ID, When: SayTime(e.At, now), Who: e.Who, Says: e.Says, Undone: e.Undone, CanUndo: e.Kind == "did" && !e.Undone && len(e.Rows) > 0, IsReturn: e.Kind == "back"})
+			out.Entries = append(out.Entries, EntryView{ID: e.ID, When: read.SayTime(e.At, now), Who: e.Who, Says: e.Says, Undone: e.Undone, CanUndo: e.Kind == "did" && !e.Undone && len(e.Rows) > 0, IsReturn: e.Kind == "back"})
 		}
 		if e, err := tx.LastEntry(UndoAny); err == nil {
 			out.Undo, out.UndoID = e.Says, e.ID
@@ -653,18 +654,18 @@ func shortText(s string) string {
 }
 
 // changesSay puts a change of fields into words.
-func changesSay[T any](n *kind[T], r reader, was, is *T, set map[string]string, now time.Time) string {
+func changesSay[T any](n *kind[T], r read.Reader, was, is *T, set map[string]string, now time.Time) string {
 	var out []string
 	for _, f := range n.fields {
-		if _, ok := set[f.name]; !ok {
+		if _, ok := set[f.Name]; !ok {
 			continue
 		}
-		if a, b := f.text(r, was, now), f.text(r, is, now); a != b {
-			label := f.label
+		if a, b := f.Text(r, was, now), f.Text(r, is, now); a != b {
+			label := f.Label
 			if label == "" {
-				label = plainName(f.name)
+				label = plainName(f.Name)
 			}
-			out = append(out, fmt.Sprintf("%s from %s to %s", lowerFirst(r.say(label)), shortText(a), shortText(b)))
+			out = append(out, fmt.Sprintf("%s from %s to %s", lowerFirst(r.Say(label)), shortText(a), shortText(b)))
 		}
 	}
 	slices.Sort(out)

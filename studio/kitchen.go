@@ -2,31 +2,11 @@ package studio
 
 import (
 	"context"
-	"regexp"
-	"strings"
 	"time"
 
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
-
-var slugShape = regexp.MustCompile(`[^a-z0-9]+`)
-
-// NewKitchen is a studio before anything was said of it: starting values that
-// Kitchen shows and changes.
-func NewKitchen(name string) noun.Kitchen {
-	slug := strings.Trim(slugShape.ReplaceAllString(strings.ToLower(name), "-"), "-")
-	if len(slug) > 50 {
-		slug = strings.Trim(slug[:50], "-")
-	}
-	if slug == "" {
-		slug = "studio"
-	}
-	return noun.Kitchen{Version: 1, Slug: slug, Name: name, TimeZone: "Europe/London", TempC: 21, RHPercent: 50, FreezerPlaces: 4, ScaleStepG: 0.1, Powder: "cmc", School: "modelling",
-		Breakage: "ordinary", Words: "uk", Units: "metric", Scheme: "system", Keys: true, BufferMinutes: 60, Confidence: 0.9, ToDarker: 2, ToLighter: 8, ToWhite: 12, WhiteFrom: 95,
-		KneadFirst: 6, KneadMore: 2, PutOnBase: 4, PutOnSmall: 0.75, PutOnLarge: 1.5, SettleMinutes: 60, PackMinutes: 15, FreshDays: 4,
-		Trays: []noun.Tray{{2, 400, 300}}, Formers: []noun.Former{}, Exceptions: []noun.Exception{}, UnitGrams: noun.UnitGrams{}, SpoonGrams: noun.UnitGrams{}, Sides: noun.Sides{}, DropG: 0.045, DabG: 0.015,
-		Hours: []noun.Hours{{Weekday: 2, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 4, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 6, From: "09:00", To: "13:00", People: []string{}}}}
-}
 
 // Kitchen shows the kitchen as a form.
 func (s *Service) Kitchen(ctx context.Context, slug string) (out KitchenView, err error) {
@@ -57,9 +37,9 @@ type KitchenView struct {
 }
 
 func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
-	r := reader{k}
-	return KitchenView{Row: RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: views(kitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
-		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Room: r.temp(k.TempC) + ", " + trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday 2 January, 15:04")}
+	r := read.Reader{k}
+	return KitchenView{Row: RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
+		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday 2 January, 15:04")}
 }
 
 // ChangeKitchen changes the kitchen and makes the plan anew.

@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // liner builds the one planning task of a studio out of its pieces.
@@ -448,7 +449,7 @@ func (l *liner) part(c *noun.Commission, w *worked, part, of int, r bench.Rounds
 		last = op.ID
 		l.step(&op, c, w, &partOf{part, of, made, share}, title, &b)
 	}
-	grams := l.b.r.mass(math.Ceil(w.batch.PasteG * share))
+	grams := l.b.r.Mass(math.Ceil(w.batch.PasteG * share))
 	add(bench.Op{ID: opID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.batch.PasteG*share, k.KneadFirst, k.KneadMore))},
 		func(what string) string { return fmt.Sprintf("Knead %s for %s", grams, what) }, nil)
 	wait := &bench.Lag{Max: new(piece.BagLongest)}
@@ -535,7 +536,7 @@ func (l *liner) step(op *bench.Op, c *noun.Commission, w *worked, part *partOf, 
 		s.Planned.Name, s.Planned.Part, s.Planned.Parts, s.Planned.Again = w.p.Name, part.part, part.of, part.of == 0
 		s.Planned.Colour, s.Planned.Swatch = w.p.Colour, w.p.Swatch
 		if op.Kind == "dry" {
-			s.Planned.Support = l.b.r.say(supportSays[w.p.Support])
+			s.Planned.Support = l.b.r.Say(supportSays[w.p.Support])
 		}
 		text = piece.TextOf(op.Kind, w.craftMould(), w.chilled, w.p.Dough != "")
 		for _, cc := range w.view.Cautions {
@@ -548,13 +549,13 @@ func (l *liner) step(op *bench.Op, c *noun.Commission, w *worked, part *partOf, 
 	l.titles[op.ID] = title
 	s.Title = title(s.Planned.What())
 	for _, x := range text.Says {
-		s.Says = append(s.Says, l.b.r.say(x))
+		s.Says = append(s.Says, l.b.r.Say(x))
 	}
 	for _, x := range text.Checks {
-		s.Checks = append(s.Checks, l.b.r.say(x))
+		s.Checks = append(s.Checks, l.b.r.Say(x))
 	}
 	for _, x := range text.Ways {
-		s.Ways = append(s.Ways, noun.Way{l.b.r.say(x[0]), l.b.r.say(x[1]), x[2] == "usual"})
+		s.Ways = append(s.Ways, noun.Way{l.b.r.Say(x[0]), l.b.r.Say(x[1]), x[2] == "usual"})
 	}
 	if f, ok := l.facts[op.ID]; ok {
 		at := func(t time.Time) string { // a clock that was set back makes no fact one to come
@@ -592,16 +593,16 @@ func (l *liner) figures(s *noun.Step, op *bench.Op, w *worked, part *partOf) {
 			g := x.Grams
 			g.Value *= part.share
 			if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
-				g.Text = trimmed(math.Max(0.01, g.Value), 2) + " g"
+				g.Text = read.Trimmed(math.Max(0.01, g.Value), 2) + " g"
 			} else {
-				g.Text = l.b.r.mass(g.Value)
+				g.Text = l.b.r.Mass(g.Value)
 			}
 			g.Unit = x.Name
 			s.Figures = append(s.Figures, g)
 		}
 		for _, x := range w.tint.parts {
 			g := x.grams * part.share
-			s.Figures = append(s.Figures, noun.Figure{g, x.lot.Name + ", " + l.b.drops(x.lot, g), trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", nil})
+			s.Figures = append(s.Figures, noun.Figure{g, x.lot.Name + ", " + l.b.drops(x.lot, g), read.Trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", nil})
 		}
 		s.Planned.Uses = w.usesOf(part.share)
 		if w.view.Paste.Rest != "" {
@@ -621,7 +622,7 @@ func (l *liner) figures(s *noun.Step, op *bench.Op, w *worked, part *partOf) {
 		ball.Unit = "each ball, " + mk.Tolerance
 		s.Figures = append(s.Figures, ball, noun.Figure{float64(part.made), "balls", fmt.Sprint(part.made), mk.Balls.Why})
 		if w.chilled && w.round.FreezeMinutes > 0 {
-			s.Figures = append(s.Figures, noun.Figure{w.round.FreezeMinutes, "in the freezer", SayMinutes(int(math.Ceil(w.round.FreezeMinutes))), nil})
+			s.Figures = append(s.Figures, noun.Figure{w.round.FreezeMinutes, "in the freezer", read.SayMinutes(int(math.Ceil(w.round.FreezeMinutes))), nil})
 		}
 		s.Planned.Round = fmt.Sprintf("%d at once", w.rounds)
 		s.Planned.Cord = "freezer"
@@ -630,10 +631,10 @@ func (l *liner) figures(s *noun.Step, op *bench.Op, w *worked, part *partOf) {
 			s.Planned.OpenMin = skin.p10
 		}
 	case "rest", "air":
-		s.Figures = append(s.Figures, noun.Figure{float64(*op.Minutes), "min", SayMinutes(*op.Minutes), nil})
+		s.Figures = append(s.Figures, noun.Figure{float64(*op.Minutes), "min", read.SayMinutes(*op.Minutes), nil})
 		s.Planned.Cord = "rest"
 	case "dry":
-		s.Figures = append(s.Figures, noun.Figure{float64(op.Dry.P90), "min", SayMinutes(op.Dry.P90), w.view.Dry.Why})
+		s.Figures = append(s.Figures, noun.Figure{float64(op.Dry.P90), "min", read.SayMinutes(op.Dry.P90), w.view.Dry.Why})
 		s.Planned.Cord = "drying"
 		for _, m := range []struct {
 			kind string

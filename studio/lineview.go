@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // LineView is the one plan, a stretch of days of it or all of one commission,
@@ -97,10 +98,10 @@ func NewLineStep(st noun.Step, title string, now time.Time) LineStep {
 	}
 	if st.ActualEnd != nil {
 		l.End = *st.ActualEnd
-		l.DoneSays = "done " + SayTime(*st.ActualEnd, now)
+		l.DoneSays = "done " + read.SayTime(*st.ActualEnd, now)
 	}
-	l.StartSays, l.EndSays = SayTime(l.Start, now), SayTime(l.End, now)
-	l.LengthSays = SayMinutes(max(0, int(l.End.Sub(l.Start)/time.Minute)))
+	l.StartSays, l.EndSays = read.SayTime(l.Start, now), read.SayTime(l.End, now)
+	l.LengthSays = read.SayMinutes(max(0, int(l.End.Sub(l.Start)/time.Minute)))
 	return l
 }
 
@@ -163,7 +164,7 @@ func (s *Service) line(tx Tx, k *noun.Kitchen, now time.Time, commission int64, 
 		}
 		row := LineRow{CommissionID: c.ID, Title: c.Title, Steps: []LineMark{}}
 		if c.HandOver != nil {
-			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), SayDate(*c.HandOver, now)
+			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), read.SayDate(*c.HandOver, now)
 		}
 		for _, st := range mine[c.ID] {
 			l := NewLineStep(st, c.Title, now)
@@ -194,13 +195,13 @@ func (s *Service) line(tx Tx, k *noun.Kitchen, now time.Time, commission int64, 
 		}
 	}
 	if commission != 0 {
-		out.Says = fmt.Sprintf("%s, %s of hands to come", count(batches, "batch"), SayMinutes(hands))
+		out.Says = fmt.Sprintf("%s, %s of hands to come", count(batches, "batch"), read.SayMinutes(hands))
 	} else {
 		n := 0
 		if plan != nil {
 			n = len(plan.Summary.Windows)
 		}
-		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", count(len(cs), "commission"), count(batches, "batch"), SayMinutes(hands), count(n, "session"))
+		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", count(len(cs), "commission"), count(batches, "batch"), read.SayMinutes(hands), count(n, "session"))
 	}
 	return out, nil
 }
@@ -212,13 +213,13 @@ func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.St
 		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
 	}
 	if sum.StartBy != nil {
-		v.StartBy = SayTime(*sum.StartBy, now)
+		v.StartBy = read.SayTime(*sum.StartBy, now)
 	}
-	v.Slack = SayMinutes(sum.SlackMin)
+	v.Slack = read.SayMinutes(sum.SlackMin)
 	byOp := chainOf(steps).byOp
 	for _, op := range sum.Chain {
 		if st, ok := byOp[op]; ok && (commission == 0 || st.CommissionID == commission) {
-			v.Decides = append(v.Decides, st.Title+", "+SayTime(st.PlannedStart, now))
+			v.Decides = append(v.Decides, st.Title+", "+read.SayTime(st.PlannedStart, now))
 		}
 	}
 	titles := titlesOf(cs)
@@ -249,7 +250,7 @@ func titlesOf(cs []noun.Commission) map[int64]string {
 }
 
 func lateSays(l *noun.LateLine, titles map[int64]string) string {
-	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], SayMinutes(l.Minutes), l.By)
+	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], read.SayMinutes(l.Minutes), l.By)
 }
 
 // mark is a step as the line draws it; words: with what the list below says.

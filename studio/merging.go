@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // TogetherView is the fewest pastes that serve all pieces of a commission.
@@ -54,29 +55,29 @@ func (b *benchOf) together(c *noun.Commission, pieces []noun.Piece) (TogetherVie
 	t := paste.FewestPastes(in)
 	v := TogetherView{Pastes: []SharedView{}, Moves: []string{}, LeftOut: []string{}}
 	for _, s := range t.Pastes {
-		x := SharedView{Name: b.r.say(strengthName(s.StrengthPercent)), Text: trimmed(s.StrengthPercent, 2) + " % gum", Pieces: []string{}}
+		x := SharedView{Name: b.r.Say(strengthName(s.StrengthPercent)), Text: read.Trimmed(s.StrengthPercent, 2) + " % gum", Pieces: []string{}}
 		grams := 0.0
 		for _, i := range s.Pieces {
 			x.Pieces = append(x.Pieces, ws[i].p.Name)
 			grams += ws[i].batch.PasteG
 		}
 		if grams > 0 {
-			x.Grams = b.r.mass(math.Ceil(grams))
+			x.Grams = b.r.Mass(math.Ceil(grams))
 		}
 		v.Pastes = append(v.Pastes, x)
 	}
 	for _, m := range t.Moves {
-		say := fmt.Sprintf("from %s to %s %%", trimmed(m.From, 2), trimmed(m.To, 2))
+		say := fmt.Sprintf("from %s to %s %%", read.Trimmed(m.From, 2), read.Trimmed(m.To, 2))
 		if len(m.Breaks) == 0 {
 			say += ", no wish breaks"
 		} else {
 			var codes []string
 			for _, code := range m.Breaks {
-				codes = append(codes, demandSays[code])
+				codes = append(codes, read.DemandSays[code])
 			}
-			say += ", gives up: " + list(codes)
+			say += ", gives up: " + read.List(codes)
 		}
-		v.Moves = append(v.Moves, ws[m.Piece].p.Name+": "+b.r.say(say))
+		v.Moves = append(v.Moves, ws[m.Piece].p.Name+": "+b.r.Say(say))
 	}
 	for _, i := range t.LeftOut {
 		v.LeftOut = append(v.LeftOut, ws[i].p.Name+": two of its demands clash")
@@ -175,7 +176,7 @@ func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means st
 			return fault.New(fault.OutOfRange, "mix", "Gum strength runs from 0 to 10 %%.")
 		}
 		p.PegPercent, p.School, p.Dough = &e, "", ""
-		a.say(p.CommissionID, "mixed %s as %s, %s %% gum", p.Name, shortText(text), trimmed(e, 2))
+		a.say(p.CommissionID, "mixed %s as %s, %s %% gum", p.Name, shortText(text), read.Trimmed(e, 2))
 		return a.SavePiece(&p)
 	}, nil)
 	return err
@@ -211,7 +212,7 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 		if c.With == means {
 			return c.StrengthPercent, nil
 		}
-		ask.Choices = append(ask.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", c.Says, trimmed(c.StrengthPercent, 2)), Text: c.With})
+		ask.Choices = append(ask.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", c.Says, read.Trimmed(c.StrengthPercent, 2)), Text: c.With})
 	}
 	return 0, ask
 }
@@ -231,12 +232,12 @@ func (a *acting) namedPaste(text, means string) (e float64, ok bool, err error) 
 			if code == means {
 				return k.Strength, true, nil
 			}
-			f.Choices = append(f.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", k.Name, trimmed(k.Strength, 2)), Text: code})
+			f.Choices = append(f.Choices, fault.Choice{Say: fmt.Sprintf("%s, %s %% gum", k.Name, read.Trimmed(k.Strength, 2)), Text: code})
 		}
 		return 0, false, f
 	}
 	for _, k := range paste.Shelf {
-		if says := k.Name; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(american.say(says))) {
+		if says := k.Name; !k.FatSet && k.Code != "halfAndHalf" && (name == plain(says) || name == plain(read.American.Say(says))) {
 			return k.Strength, true, nil
 		}
 	}
@@ -249,10 +250,10 @@ func (b *benchOf) kneadSteps(w *worked) []string {
 	minutes := piece.KneadMinutes(w.batch.PasteG, b.k.KneadFirst, b.k.KneadMore)
 	soft := "Soften: 20 s in the microwave or a minute in warm hands, in bursts, never to a hot spot."
 	if w.p.Dough != "" {
-		return []string{"Soften: 10 to 15 s, three bursts at most; metal ties off.", fmt.Sprintf("Fold and press until it bends without cracks, %s.", SayMinutes(minutes))}
+		return []string{"Soften: 10 to 15 s, three bursts at most; metal ties off.", fmt.Sprintf("Fold and press until it bends without cracks, %s.", read.SayMinutes(minutes))}
 	}
 	if len(w.uses) < 2 {
-		return []string{soft, fmt.Sprintf("Fold and roll until it bends without cracks, %s.", SayMinutes(minutes))}
+		return []string{soft, fmt.Sprintf("Fold and roll until it bends without cracks, %s.", read.SayMinutes(minutes))}
 	}
 	var stiff, least mixPart
 	for _, u := range w.uses {
@@ -267,11 +268,11 @@ func (b *benchOf) kneadSteps(w *worked) []string {
 		}
 	}
 	alone := min(2, max(1, minutes/3))
-	out := []string{b.r.sayf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.lot.Name, SayMinutes(alone)),
-		b.r.say("Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min."),
-		b.r.sayf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.lot.Name, SayMinutes(max(1, minutes-alone-1)))}
+	out := []string{b.r.Sayf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.lot.Name, read.SayMinutes(alone)),
+		b.r.Say("Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min."),
+		b.r.Sayf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.lot.Name, read.SayMinutes(max(1, minutes-alone-1)))}
 	if w.rest > 0 {
-		out = append(out, b.r.sayf("Bag it for %s: the gum evens out.", SayMinutes(w.rest)))
+		out = append(out, b.r.Sayf("Bag it for %s: the gum evens out.", read.SayMinutes(w.rest)))
 	}
 	return out
 }

@@ -12,6 +12,7 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // mostLots is how many pastes a blend is weighed from (paste.blend).
@@ -28,7 +29,7 @@ func (b *benchOf) stock(w *worked) {
 			continue
 		}
 		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
-			w.refused = append(w.refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, list(met)))
+			w.refused = append(w.refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, read.List(met)))
 			continue
 		}
 		w.usable = append(w.usable, l)
@@ -78,28 +79,28 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 			return
 		}
 		w.strength = (plain + dose.Percent) / (1 + dose.Percent/100)
-		v.PegSays = r.say("sugar paste, " + schoolNames[school] + " dose")
+		v.PegSays = r.Say("sugar paste, " + read.SchoolNames[school] + " dose")
 	case peg != nil:
 		w.strength = *peg
 		v.Own = p.PegPercent != nil
-		v.PegSays = "your own " + trimmed(w.strength, 2) + " %"
+		v.PegSays = "your own " + read.Trimmed(w.strength, 2) + " %"
 		if n := nearestPaste(w.strength); n != "" {
-			v.PegSays = r.say(n)
+			v.PegSays = r.Say(n)
 		}
 	case !advice.Empty:
 		w.strength = advice.Use.StrengthPercent
-		v.PegSays = r.say(waySays[advice.Use.Way])
+		v.PegSays = r.Say(read.WaySays[advice.Use.Way])
 	default:
 		w.family = "halfAndHalf"
 		return
 	}
-	v.Peg = &noun.Figure{w.strength, "% gum", trimmed(w.strength, 2), &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
-		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{"plain paste at hand", trimmed(plain, 2) + " %"}, {"advised", trimmed(v.Advised, 2) + " %"}, {"chosen", trimmed(w.strength, 2) + " %"}}}}
+	v.Peg = &noun.Figure{w.strength, "% gum", read.Trimmed(w.strength, 2), &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
+		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{"plain paste at hand", read.Trimmed(plain, 2) + " %"}, {"advised", read.Trimmed(v.Advised, 2) + " %"}, {"chosen", read.Trimmed(w.strength, 2) + " %"}}}}
 	for i := range v.Bars {
 		v.Bars[i].Met = w.strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.advice.Demands[i].ToPercent == nil || w.strength <= v.Bars[i].To+1e-9)
 	}
 	for _, code := range paste.Broken(w.advice, w.strength) {
-		v.Broken = append(v.Broken, demandSays[code])
+		v.Broken = append(v.Broken, read.DemandSays[code])
 	}
 	if school != "" {
 		b.useSchool(w, v, school, total)
@@ -115,12 +116,12 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 	if p.WayOut == "backIt" && w.advice.Empty {
 		for _, o := range w.advice.WaysOut {
 			if o.Do == "backIt" {
-				v.Notes = append(v.Notes, r.say(fmt.Sprintf("The face takes at most %s of each %s piece; the rest is plain sugar paste behind it.", r.mass(w.pieceG**o.FirmShareMost), r.mass(w.pieceG))))
+				v.Notes = append(v.Notes, r.Say(fmt.Sprintf("The face takes at most %s of each %s piece; the rest is plain sugar paste behind it.", r.Mass(w.pieceG**o.FirmShareMost), r.Mass(w.pieceG))))
 			}
 		}
 	}
 	if p.WayOut == "splitThePiece" && w.advice.Empty {
-		v.Notes = append(v.Notes, r.say("What is mixed here is the firm part. Make the core of sugar paste."))
+		v.Notes = append(v.Notes, r.Say("What is mixed here is the firm part. Make the core of sugar paste."))
 	}
 }
 
@@ -130,14 +131,14 @@ func nearestPaste(e float64) string {
 			if k.Code == "halfAndHalf" {
 				return "half sugar, half flower paste"
 			}
-			return pasteName(k.Code)
+			return read.PasteName(k.Code)
 		}
 	}
 	return ""
 }
 
 func (b *benchOf) dose(school string, plainG float64) (paste.HardenerOut, error) {
-	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.SpoonOf(b.k.Powder), Spoons: new(b.r.spoons())})
+	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.SpoonOf(b.k.Powder), Spoons: new(b.r.Spoons())})
 }
 
 func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float64) {
@@ -163,15 +164,15 @@ func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float6
 	if l := w.plainLot; l != nil {
 		w.uses = append(w.uses, mixPart{lot: l, name: l.Name, g: plainG})
 		if has := b.there(w, l); has < plainG {
-			v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(plainG-has)))
+			v.Short = b.r.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.Mass(plainG-has)))
 		}
 	} else {
 		w.uses = append(w.uses, mixPart{name: "sugar paste", g: plainG, kind: "sugarPaste"})
-		v.Short = b.r.say("There is no plain sugar paste in the pantry for this: buy " + b.r.mass(plainG) + ".")
+		v.Short = b.r.Say("There is no plain sugar paste in the pantry for this: buy " + b.r.Mass(plainG) + ".")
 	}
 	w.adds = append(w.adds, b.powder(d.PowderG))
 	b.mixViews(w, v, total)
-	v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: noun.Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
+	v.Mix = append(v.Mix, MixView{Name: b.r.Say("hardener powder, " + read.PowderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
 }
 
 func restSays(d paste.HardenerOut) string {
@@ -180,11 +181,11 @@ func restSays(d paste.HardenerOut) string {
 	case d.ShapeAtOnce:
 		s = "Shape at once, no rest."
 	case d.BetterMinutes != nil:
-		s = fmt.Sprintf("Rest %s in a bag, better overnight.", SayMinutes(int(d.RestMinutes)))
+		s = fmt.Sprintf("Rest %s in a bag, better overnight.", read.SayMinutes(int(d.RestMinutes)))
 	default:
-		s = fmt.Sprintf("Rest %s in a bag.", SayMinutes(int(d.RestMinutes)))
+		s = fmt.Sprintf("Rest %s in a bag.", read.SayMinutes(int(d.RestMinutes)))
 	}
-	return s + fmt.Sprintf(" The powder has most of its effect after %s.", SayMinutes(int(math.Round(d.EffectMinutes))))
+	return s + fmt.Sprintf(" The powder has most of its effect after %s.", read.SayMinutes(int(math.Round(d.EffectMinutes))))
 }
 
 func spoonsText(d paste.HardenerOut, k *noun.Kitchen) string {
@@ -198,10 +199,10 @@ func spoonsText(d paste.HardenerOut, k *noun.Kitchen) string {
 func doseWhy(d paste.HardenerOut, k *noun.Kitchen) *noun.Why {
 	spoon := "by the powder's density"
 	if own := k.SpoonOf(k.Powder); own != nil {
-		spoon = trimmed(*own, 2) + " g, weighed"
+		spoon = read.Trimmed(*own, 2) + " g, weighed"
 	}
 	return &noun.Why{Rule: "Hardener is dosed by mass, in per cent of the plain paste; the school defines the spoon.", Formula: "powder = plain paste × % × brand factor",
-		Values: []noun.Named{{"dose", percent(d.Percent)}, {"spread of the school and powder", percent(d.PercentLow) + " to " + percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", percent(d.TotalShare * 100)}}}
+		Values: []noun.Named{{"dose", read.Percent(d.Percent)}, {"spread of the school and powder", read.Percent(d.PercentLow) + " to " + read.Percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", read.Percent(d.TotalShare * 100)}}}
 }
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
@@ -214,7 +215,7 @@ func (b *benchOf) bought(strength, total float64) []mixPart {
 		share float64
 	}{{"sugarPaste", 1 - share}, {"flowerPaste", share}} {
 		if g := total * x.share; g > 0.5 {
-			out = append(out, mixPart{name: pasteName(x.kind), g: g, kind: x.kind})
+			out = append(out, mixPart{name: read.PasteName(x.kind), g: g, kind: x.kind})
 		}
 	}
 	return out
@@ -225,7 +226,7 @@ func (b *benchOf) powder(g float64) mixPart {
 	if l := b.powderLot(); l != nil {
 		return mixPart{lot: l, name: l.Name, g: g}
 	}
-	return mixPart{name: powderNames[b.k.Powder], g: g, kind: b.k.Powder}
+	return mixPart{name: read.PowderNames[b.k.Powder], g: g, kind: b.k.Powder}
 }
 
 // usualAllergens of a paste that somebody at this table must not have.
@@ -263,22 +264,22 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 			if u.MassG > 0.5 {
 				free := ""
 				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
-					free = " without " + list(met) + " on its label"
+					free = " without " + read.List(met) + " on its label"
 				}
-				w.buys = append(w.buys, mixPart{name: pasteName(u.Name), g: u.MassG, kind: u.Name})
-				buy = append(buy, b.r.mass(u.MassG)+" of "+pasteName(u.Name)+free)
+				w.buys = append(w.buys, mixPart{name: read.PasteName(u.Name), g: u.MassG, kind: u.Name})
+				buy = append(buy, b.r.Mass(u.MassG)+" of "+read.PasteName(u.Name)+free)
 			}
 		}
 		v.Short = "The pantry does not reach it"
 		if out.NearestStrengthPercent != nil {
-			v.Short += fmt.Sprintf(": the nearest is %s %% gum", trimmed(*out.NearestStrengthPercent, 2))
+			v.Short += fmt.Sprintf(": the nearest is %s %% gum", read.Trimmed(*out.NearestStrengthPercent, 2))
 		}
 		if len(buy) > 0 {
-			v.Short += ". Buy " + list(buy)
+			v.Short += ". Buy " + read.List(buy)
 		} else if w.strength > paste.FlowerStrength {
 			v.Short += ". Above flower paste only hardener goes on: choose a dose below"
 		}
-		v.Short = b.r.say(v.Short + ".")
+		v.Short = b.r.Say(v.Short + ".")
 		return
 	}
 	for _, u := range out.Use {
@@ -304,7 +305,7 @@ func (b *benchOf) useDough(w *worked, v *PasteView) {
 		if l.Kind == w.p.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 {
 			w.uses = []mixPart{{lot: l, name: l.Name, g: w.batch.PasteG}}
 			if has := b.there(w, l); has < w.batch.PasteG {
-				v.Short = b.r.say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.mass(w.batch.PasteG-has)))
+				v.Short = b.r.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.Mass(w.batch.PasteG-has)))
 			}
 			break
 		}
@@ -312,7 +313,7 @@ func (b *benchOf) useDough(w *worked, v *PasteView) {
 	if len(w.uses) == 0 {
 		v.Short = "There is no such dough in the pantry that may be used here."
 	}
-	v.PegSays = pasteName(w.p.Dough)
+	v.PegSays = read.PasteName(w.p.Dough)
 	v.Rest = "A day after making it is firm enough to mould."
 	b.mixViews(w, v, w.batch.PasteG)
 }
@@ -321,16 +322,16 @@ func (b *benchOf) mixViews(w *worked, v *PasteView, total float64) {
 	for _, u := range w.uses {
 		note := ""
 		if u.lot != nil && u.lot.OpenedOn != nil {
-			note = "opened " + trimmed(math.Max(0, math.Floor(b.now.Sub(*u.lot.OpenedOn).Hours()/24)), 0) + " days ago"
+			note = "opened " + read.Trimmed(math.Max(0, math.Floor(b.now.Sub(*u.lot.OpenedOn).Hours()/24)), 0) + " days ago"
 		}
 		if u.lot != nil && u.lot.Grade != nil {
 			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.lot.Grade), ", ")
 		}
-		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{"total", measure.FormatMass(total)}, {"strength wanted", trimmed(w.strength, 2) + " %"}}}
+		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{"total", measure.FormatMass(total)}, {"strength wanted", read.Trimmed(w.strength, 2) + " %"}}}
 		if u.lot != nil && w.p.Dough == "" {
-			why.Values = append(why.Values, noun.Named{u.name, trimmed(lotStrength(u.lot), 2) + " %"})
+			why.Values = append(why.Values, noun.Named{u.name, read.Trimmed(lotStrength(u.lot), 2) + " %"})
 		}
-		v.Mix = append(v.Mix, MixView{Name: b.r.say(u.name), Note: note, Grams: noun.Figure{u.g, "g", b.r.mass(u.g), why}})
+		v.Mix = append(v.Mix, MixView{Name: b.r.Say(u.name), Note: note, Grams: noun.Figure{u.g, "g", b.r.Mass(u.g), why}})
 	}
 	if mk := w.view.Make; mk != nil {
 		v.MixSays = fmt.Sprintf("makes %s: %s balls of %s and 3 %% over", mk.Paste.Text, mk.Balls.Text, mk.Ball.Text)
@@ -388,24 +389,24 @@ func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain f
 			continue
 		}
 		e := (plain + d.Percent) / (1 + d.Percent/100)
-		x := DoseView{Code: s.Code, Name: schoolNames[s.Code], Why: b.r.say(s.Why), Percent: percent(d.Percent), Strength: trimmed(e, 2) + " % gum",
-			Plain: noun.Figure{total - d.PowderG, "g", b.r.mass(total - d.PowderG), nil}, Powder: noun.Figure{d.PowderG, "g", trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
+		x := DoseView{Code: s.Code, Name: read.SchoolNames[s.Code], Why: b.r.Say(s.Why), Percent: read.Percent(d.Percent), Strength: read.Trimmed(e, 2) + " % gum",
+			Plain: noun.Figure{total - d.PowderG, "g", b.r.Mass(total - d.PowderG), nil}, Powder: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
 			Spoons: spoonsText(d, b.k), Rest: restSays(d), Usual: s.Code == b.k.School, Chosen: w.dose != nil && (w.p.School == s.Code || w.p.School == "" && s.Code == "light")}
 		if d.SchoolLowPercent != nil {
-			x.Spread = percent(*d.SchoolLowPercent) + " to " + percent(*d.SchoolHighPercent)
+			x.Spread = read.Percent(*d.SchoolLowPercent) + " to " + read.Percent(*d.SchoolHighPercent)
 			if d.DensityLowFactor < 1 {
-				x.Spread += fmt.Sprintf("; how dense the powder lies adds × %s to %s", trimmed(d.DensityLowFactor, 2), trimmed(d.DensityHighFactor, 2))
+				x.Spread += fmt.Sprintf("; how dense the powder lies adds × %s to %s", read.Trimmed(d.DensityLowFactor, 2), read.Trimmed(d.DensityHighFactor, 2))
 			}
 		}
 		if d.SpoonErrorPercent != nil {
-			x.Rounding = fmt.Sprintf("to an eighth of a spoon: %s g, %+.0f %%", trimmed(d.SpoonedG, 2), *d.SpoonErrorPercent)
+			x.Rounding = fmt.Sprintf("to an eighth of a spoon: %s g, %+.0f %%", read.Trimmed(d.SpoonedG, 2), *d.SpoonErrorPercent)
 			if math.Abs(*d.SpoonErrorPercent) > 10 {
 				x.Rounding += "; weigh it on a finer scale"
 			}
 		}
 		switch {
 		case d.Capped:
-			x.Warning = fmt.Sprintf("Stopped at %s: more crumbles.", percent(d.CapPercent))
+			x.Warning = fmt.Sprintf("Stopped at %s: more crumbles.", read.Percent(d.CapPercent))
 		case d.Brittle:
 			x.Warning = "Over 6 %: brittle, and it tastes dry."
 		}

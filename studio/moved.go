@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // movedAtLeast is the shift that is worth a word.
@@ -30,7 +31,7 @@ func shifts(was map[string]noun.Step, planned []noun.Step, now time.Time) (moved
 		if d < 0 {
 			why = st.Planned.NotLater
 		}
-		moved = append(moved, noun.MovedLine{st.Op, st.Title, SayTime(o.PlannedStart, now), SayTime(st.PlannedStart, now), why, o.PlannedStart})
+		moved = append(moved, noun.MovedLine{st.Op, st.Title, read.SayTime(o.PlannedStart, now), read.SayTime(st.PlannedStart, now), why, o.PlannedStart})
 	}
 	slices.SortStableFunc(moved, func(a, b noun.MovedLine) int { return a.Was.Compare(b.Was) })
 	moved = moved[:min(len(moved), mostMoved)]

@@ -13,10 +13,11 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // namedColours are colours by names of our own, light to dark within a family.
-var namedColours = []Option{
+var namedColours = []read.Option{
 	{"#F7F5EE", "sugar white"}, {"#F0E4C8", "old ivory"}, {"#EAD9B0", "oat straw"}, {"#F2E39A", "primrose"}, {"#EFC84A", "ginkgo gold"}, {"#E39A45", "lantern orange"}, {"#C9713D", "terracotta"},
 	{"#E9B7B0", "shell pink"}, {"#D87A8C", "dog rose"}, {"#B5442F", "toadstool red"}, {"#8C2F3A", "haw berry"}, {"#DCE3C4", "hazel catkin"}, {"#A9B99A", "sage"}, {"#8FB377", "young frond"}, {"#6B9455", "fern"},
 	{"#4F7A3F", "deep fern"}, {"#5C6B3A", "moss"}, {"#37775E", "holly"}, {"#BFD8DC", "rime"}, {"#6FA3B5", "mill pond"}, {"#4F6FA8", "harebell"}, {"#2F3F66", "night blue"}, {"#B9A6CC", "heather mist"}, {"#7A5C99", "heather"},
@@ -27,7 +28,7 @@ var namedColours = []Option{
 // of our names, and whether it is lighter or darker than that.
 func (b *benchOf) looksLike(hex string) string {
 	name, err := once("name|"+hex, func() (string, error) {
-		best, near := Option{}, math.Inf(1)
+		best, near := read.Option{}, math.Inf(1)
 		for _, n := range namedColours {
 			if d := de00(hex, n.Code); d < near {
 				best, near = n, d
@@ -44,7 +45,7 @@ func (b *benchOf) looksLike(hex string) string {
 	if err != nil {
 		return ""
 	}
-	return b.r.say(name)
+	return b.r.Say(name)
 }
 
 // OtherBase asks for a colour in a base that the piece is not made of.
@@ -59,17 +60,17 @@ const icingBase = "royal icing"
 
 // baseChoices are bases that a colour can be tried in: those of the model, and
 // the tubs that are light enough to start from.
-func (b *benchOf) baseChoices(target string) []Option {
-	out := []Option{}
+func (b *benchOf) baseChoices(target string) []read.Option {
+	out := []read.Option{}
 	for _, name := range colour.Bases() {
-		out = append(out, Option{name, b.r.say(name)})
+		out = append(out, read.Option{name, b.r.Say(name)})
 		if name == icingBase {
 			out[len(out)-1].Say += ", for cords and dots"
 		}
 	}
 	for i := range b.lots {
 		if l := &b.lots[i]; l.Sugar() && l.Swatch != nil && l.MassG > 0 && lightOf(*l.Swatch) > lightOf(target) {
-			out = append(out, Option{fmt.Sprint(l.ID), l.Name})
+			out = append(out, read.Option{fmt.Sprint(l.ID), l.Name})
 		}
 	}
 	return out
@@ -82,13 +83,13 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 		if err != nil {
 			return err
 		}
-		f := field[noun.Kitchen]{name: "grams", kind: "amount", dim: "mass", lo: 1, hi: 50000}
-		g, err := f.number(b.r, grams)
+		f := read.Field[noun.Kitchen]{Name: "grams", Kind: "amount", Dim: "mass", Lo: 1, Hi: 50000}
+		g, err := f.Number(b.r, grams)
 		if err != nil {
 			return err
 		}
 		var hex string
-		if err := readSwatch("target", target, &hex); err != nil {
+		if err := read.ReadSwatch("target", target, &hex); err != nil {
 			return err
 		}
 		p, ok := colour.BaseOf(base)
@@ -101,9 +102,9 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 			}
 			p, name = pasteOfLot(&b.lots[i]), b.lots[i].Name
 		}
-		out.Base = b.r.say(name)
+		out.Base = b.r.Say(name)
 		if d := lightOf(hex) - lightOf(p.Hex()); d > 0.5 {
-			out.Says = fmt.Sprintf("%s is darker than the colour that is wanted: nothing kneaded in makes it lighter but white.", upperFirst(out.Base))
+			out.Says = fmt.Sprintf("%s is darker than the colour that is wanted: nothing kneaded in makes it lighter but white.", read.UpperFirst(out.Base))
 		}
 		lots, _ := b.gelLots(&c)
 		if len(lots) == 0 {
@@ -121,14 +122,14 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 
 // spoonsSay is grams of a powder in level spoons, with what rounding them does.
 func (b *benchOf) spoonsSay(powder string, g float64) string {
-	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.r.spoons()].Tsp
+	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.r.Spoons()].Tsp
 	own := ""
 	if mine := b.k.SpoonOf(powder); mine != nil {
 		perTsp, own = *mine, " of yours, level"
 	}
 	tsp := g / perTsp
 	rounded := measure.Round(tsp, 0.125) * perTsp
-	say := measure.FormatSpoons(tsp, b.r.spoons()) + own
+	say := measure.FormatSpoons(tsp, b.r.Spoons()) + own
 	if rounded > 0 {
 		say += fmt.Sprintf(", %+.0f %% by rounding", 100*(rounded-g)/g)
 	}

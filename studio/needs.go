@@ -15,6 +15,7 @@ import (
 	"dustyfern/craft/caution"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // NeedsView is what the open commissions want of the pantry, in the order of
@@ -104,7 +105,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 		}
 		of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
 		if c.HandOver != nil {
-			of.HandOver = SayDate(*c.HandOver, b.now)
+			of.HandOver = read.SayDate(*c.HandOver, b.now)
 		}
 		type want struct {
 			name, kind, key, swatch string
@@ -141,8 +142,8 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 				if swatch != "" {
 					key = name
 				} else {
-					k, _ := kindOf(kind)
-					name = b.r.say(k.say)
+					k, _ := read.KindOf(kind)
+					name = b.r.Say(k.Say)
 				}
 				x := wants[key]
 				if x == nil {
@@ -197,7 +198,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 		missing := !slices.ContainsFunc(b.lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
 		wanted := slices.ContainsFunc(order, func(k string) bool { return slices.Contains(kinds, k) })
 		if wanted || missing && slices.Contains([]string{"cmc tragacanth", "glue", "extract", "spirit"}, s.kinds) {
-			v.Without = append(v.Without, Swap{b.r.say(s.missing), b.r.say(s.take), b.r.say(s.changes)})
+			v.Without = append(v.Without, Swap{b.r.Say(s.missing), b.r.Say(s.take), b.r.Say(s.changes)})
 		}
 	}
 	return v, nil
@@ -247,15 +248,15 @@ func (b *benchOf) claim(left map[int64]float64, lot *noun.Lot, kind, swatch stri
 // shopLine rounds what is short up to the packs that the studio buys.
 func (b *benchOf) shopLine(key string, gap float64) ShopLine {
 	kind, name, coloured := strings.Cut(key, "|")
-	k, _ := kindOf(kind)
-	pack, own := math.Max(1, k.packG), false
+	k, _ := read.KindOf(kind)
+	pack, own := math.Max(1, k.PackG), false
 	for i := range b.lots {
 		if l := &b.lots[i]; l.Kind == kind && l.PackG != nil && (!coloured || l.Name == name) {
 			pack, own = *l.PackG, true
 		}
 	}
 	if !coloured {
-		name = b.r.say(k.say)
+		name = b.r.Say(k.Say)
 	}
 	packs := int(math.Ceil(gap/pack - 1e-9))
 	from := "the usual pack (assumed)"

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // PantryView is what there is, shelf by shelf.
@@ -47,9 +48,9 @@ type LotView struct {
 }
 
 // lotFieldsOf are the fields that a lot of this kind has.
-func lotFieldsOf(l *noun.Lot) []*field[noun.Lot] {
-	return slices.DeleteFunc(slices.Clone(lotFields), func(f *field[noun.Lot]) bool {
-		switch f.name {
+func lotFieldsOf(l *noun.Lot) []*read.Field[noun.Lot] {
+	return slices.DeleteFunc(slices.Clone(read.LotFields), func(f *read.Field[noun.Lot]) bool {
+		switch f.Name {
 		case "grade", "strengthPercent":
 			return !l.Sugar()
 		case "deepening", "halfTimeHours", "dropG":
@@ -57,8 +58,8 @@ func lotFieldsOf(l *noun.Lot) []*field[noun.Lot] {
 		case "leftover":
 			return !l.Sugar()
 		case "swatch":
-			k, _ := kindOf(l.Kind)
-			return k.shelf == shelfHelper
+			k, _ := read.KindOf(l.Kind)
+			return k.Shelf == read.ShelfHelper
 		}
 		return false
 	})
@@ -76,14 +77,14 @@ func (b *benchOf) ages(l *noun.Lot) (say string, old bool) {
 			return fmt.Sprintf("best within %s: use it first", count(days, "day")), true
 		}
 	}
-	k, _ := kindOf(l.Kind)
+	k, _ := read.KindOf(l.Kind)
 	most := 0
 	switch {
-	case k.shelf == shelfDough && l.Kind != "marzipan":
+	case k.Shelf == read.ShelfDough && l.Kind != "marzipan":
 		most = paste.DoughUseFirstDays
-	case shelfOf(l) == shelfLeft:
+	case shelfOf(l) == read.ShelfLeft:
 		most = paste.LeftoverUseFirstDays
-	case k.shelf == shelfPaste:
+	case k.Shelf == read.ShelfPaste:
 		most = paste.PasteUseFirstDays
 	}
 	if most == 0 || l.OpenedOn == nil {
@@ -93,7 +94,7 @@ func (b *benchOf) ages(l *noun.Lot) (say string, old bool) {
 	switch {
 	case days > most:
 		return fmt.Sprintf("open for %s: use it first", count(days, "day")), true
-	case k.shelf == shelfDough && days < 1:
+	case k.Shelf == read.ShelfDough && days < 1:
 		return "made today: firm enough tomorrow", false
 	}
 	return "open for " + count(days, "day"), false
@@ -102,21 +103,21 @@ func (b *benchOf) ages(l *noun.Lot) (say string, old bool) {
 func (b *benchOf) shelfLot(l *noun.Lot) ShelfLot {
 	r := b.r
 	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.Finishes()}
-	k, _ := kindOf(l.Kind)
+	k, _ := read.KindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch
-	} else if s := shelfOf(l); s == shelfPaste {
+	} else if s := shelfOf(l); s == read.ShelfPaste {
 		v.Swatch = "#F7F2E6"
 	}
-	if shelfOf(l) != shelfLeft { // a tub was never a pack
+	if shelfOf(l) != read.ShelfLeft { // a tub was never a pack
 		v.Full = math.Min(1, l.MassG/packOf(l))
 	}
-	v.Says = append(v.Says, r.say(k.say))
+	v.Says = append(v.Says, r.Say(k.Say))
 	if l.Grade != nil {
 		v.Says = append(v.Says, fmt.Sprintf("squeeze grade %d", *l.Grade))
 	}
 	if len(l.Allergens) > 0 {
-		v.Says = append(v.Says, "holds "+list(l.Allergens))
+		v.Says = append(v.Says, "holds "+read.List(l.Allergens))
 	}
 	if l.Kept != "" {
 		v.Says = append(v.Says, l.Kept)
@@ -127,9 +128,9 @@ func (b *benchOf) shelfLot(l *noun.Lot) ShelfLot {
 
 func (b *benchOf) lotView(l *noun.Lot) LotView {
 	x := b.shelfLot(l)
-	k, _ := kindOf(l.Kind)
-	return LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: views(lotFieldsOf(l), b.r, l, b.now), Says: x.Says, Swatch: x.Swatch},
-		Caution: b.r.say(k.eaten), Strength: b.strengthView(l), Gel: b.gelView(l)}
+	k, _ := read.KindOf(l.Kind)
+	return LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: read.Views(lotFieldsOf(l), b.r, l, b.now), Says: x.Says, Swatch: x.Swatch},
+		Caution: b.r.Say(k.Eaten), Strength: b.strengthView(l), Gel: b.gelView(l)}
 }
 
 // Lot shows one lot.
@@ -153,8 +154,8 @@ func packOf(l *noun.Lot) float64 {
 	if l.PackG != nil {
 		return *l.PackG
 	}
-	k, _ := kindOf(l.Kind)
-	return math.Max(1, k.packG)
+	k, _ := read.KindOf(l.Kind)
+	return math.Max(1, k.PackG)
 }
 
 // Pantry lists what there is.
@@ -165,8 +166,8 @@ func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err 
 			return err
 		}
 		out.Shelves = []Shelf{}
-		for _, name := range shelves {
-			sh := Shelf{Name: b.r.say(name), Lots: []ShelfLot{}}
+		for _, name := range read.Shelves {
+			sh := Shelf{Name: b.r.Say(name), Lots: []ShelfLot{}}
 			for i := range b.lots {
 				if l := &b.lots[i]; shelfOf(l) == name {
 					sh.Lots = append(sh.Lots, b.shelfLot(l))

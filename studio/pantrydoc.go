@@ -10,13 +10,13 @@ import (
 	"io"
 	"math"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 	"unicode/utf8"
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // PantryFormat names the JSON document of a pantry (docs/formats.md).
@@ -56,7 +56,7 @@ func lotFresh(l noun.Lot) noun.Lot {
 
 // checkLot refuses a lot of a document that no form would have let through.
 func checkLot(at string, l noun.Lot) error {
-	if err := checkRow(at, lotFields, l); err != nil {
+	if err := checkRow(at, read.LotFields, l); err != nil {
 		return err
 	}
 	wrong := func(field, format string, args ...any) error {
@@ -72,7 +72,7 @@ func checkLot(at string, l noun.Lot) error {
 		return wrong("deepening", "It deepens by 0 to 500 %%.")
 	case l.Swatch != nil:
 		var hex string
-		if err := readSwatch("swatch", *l.Swatch, &hex); err != nil || hex != *l.Swatch {
+		if err := read.ReadSwatch("swatch", *l.Swatch, &hex); err != nil || hex != *l.Swatch {
 			return wrong("swatch", "A swatch such as #5F8A4A.")
 		}
 	}
@@ -92,32 +92,11 @@ func checkLot(at string, l noun.Lot) error {
 	}
 	for i, m := range l.Mixes {
 		var s string
-		if !(m.Ratio >= 0.1 && m.Ratio <= 10) || !(m.Dose > 0 && m.Dose <= 8) || !(m.Hours >= 0 && m.Hours <= 1000) || readSwatch("seen", m.Seen, &s) != nil {
+		if !(m.Ratio >= 0.1 && m.Ratio <= 10) || !(m.Dose > 0 && m.Dose <= 8) || !(m.Hours >= 0 && m.Hours <= 1000) || read.ReadSwatch("seen", m.Seen, &s) != nil {
 			return wrong(fmt.Sprintf("mixes[%d]", i), "A mix has a dose up to 8 g in 100 g, the swatch that was seen, and a ratio from 0.1 to 10.")
 		}
 	}
 	return nil
-}
-
-// exact is the text of a field that reads back as the same value.
-func (f *field[T]) exact(r reader, row *T, now time.Time) string {
-	if f.kind == "amount" && f.dim == "mass" && f.at != nil {
-		switch p := f.at(row).(type) {
-		case *float64:
-			return strconv.FormatFloat(*p, 'f', -1, 64) + " g"
-		case **float64:
-			if *p == nil {
-				return ""
-			}
-			return strconv.FormatFloat(**p, 'f', -1, 64) + " g"
-		}
-	}
-	if f.kind == "amount" && f.dim == "number" {
-		if p, ok := f.at(row).(**float64); ok && *p != nil {
-			return strconv.FormatFloat(**p, 'f', -1, 64)
-		}
-	}
-	return f.text(r, row, now)
 }
 
 // PantryFile writes the pantry as csv or json.
@@ -143,16 +122,16 @@ func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte
 		}
 		var b bytes.Buffer
 		w := csv.NewWriter(&b)
-		r := reader{k}
+		r := read.Reader{k}
 		var head []string
-		for _, f := range lotFields {
-			head = append(head, f.name)
+		for _, f := range read.LotFields {
+			head = append(head, f.Name)
 		}
 		_ = w.Write(head) // to memory
 		for i := range ls {
 			row := []string{}
-			for _, f := range lotFields {
-				row = append(row, harmless(f.exact(r, &ls[i], now)))
+			for _, f := range read.LotFields {
+				row = append(row, harmless(f.Exact(r, &ls[i], now)))
 			}
 			_ = w.Write(row)
 		}
@@ -181,7 +160,7 @@ type PantryPreview struct {
 // readPantry reads a CSV or JSON file row by row: the good ones and the bad.
 func readPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
 	raw = bytes.TrimPrefix(raw, []byte("\xef\xbb\xbf"))
-	r := reader{k}
+	r := read.Reader{k}
 	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
 		return readPantryJSON(r, raw)
 	}
@@ -199,14 +178,14 @@ func readPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, ba
 	}
 	seen := map[string]bool{}
 	for i, name := range head {
-		j := slices.IndexFunc(lotFields, func(f *field[noun.Lot]) bool {
+		j := slices.IndexFunc(read.LotFields, func(f *read.Field[noun.Lot]) bool {
 			is := func(x string) bool { return strings.EqualFold(strings.TrimSpace(name), x) }
-			return is(f.name) || is(f.label) || is(r.say(f.label))
+			return is(f.Name) || is(f.Label) || is(r.Say(f.Label))
 		})
 		if j < 0 {
 			return nil, nil, fault.New(fault.Syntax, "", "There is no column %q: the first line names name, kind, massG and others of docs/formats.md.", strings.TrimSpace(name))
 		}
-		head[i] = lotFields[j].name
+		head[i] = read.LotFields[j].Name
 		if seen[head[i]] {
 			return nil, nil, fault.New(fault.Contradiction, head[i], "The column %q stands there twice.", head[i])
 		}
@@ -242,7 +221,7 @@ func readPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, ba
 		for i, x := range cells {
 			set[head[i]] = strings.TrimPrefix(x, "'")
 		}
-		l := blankLot()
+		l := noun.BlankLot()
 		if err := fill(&l, r, set, now); err != nil {
 			var f *fault.Fault
 			if !errors.As(err, &f) {
@@ -269,21 +248,21 @@ func separator(raw []byte) rune {
 }
 
 // fill sets a lot from its cells; the grade of a table is no new squeeze.
-func fill(l *noun.Lot, r reader, set map[string]string, now time.Time) error {
+func fill(l *noun.Lot, r read.Reader, set map[string]string, now time.Time) error {
 	for _, must := range []string{"name", "kind", "massG"} {
 		if strings.TrimSpace(set[must]) == "" {
 			return fault.New(fault.Required, must, "This cannot be left empty.")
 		}
 	}
-	if r.k.Words != "us" && strings.EqualFold(strings.TrimSpace(set["kind"]), "gum paste") {
+	if r.K.Words != "us" && strings.EqualFold(strings.TrimSpace(set["kind"]), "gum paste") {
 		return fault.New(fault.UnknownValue, "kind", "Some say gum paste for flower paste, others for hardened sugar paste: write flower paste or modelling paste.")
 	}
-	err := apply(lotFields, r, l, set, now)
+	err := read.Apply(read.LotFields, r, l, set, now)
 	l.Felt = []noun.Felt{}
 	return err
 }
 
-func readPantryJSON(r reader, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
+func readPantryJSON(r read.Reader, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
 	var d struct {
 		Format string            `json:"format"`
 		Lots   []json.RawMessage `json:"lots"`
@@ -300,7 +279,7 @@ func readPantryJSON(r reader, raw []byte) (good []noun.Lot, bad []BadRow, err er
 		return nil, nil, fault.New(fault.OutOfRange, "lots", "At most %d lots at once.", mostLotRows)
 	}
 	for i, x := range d.Lots {
-		l := blankLot()
+		l := noun.BlankLot()
 		dec := json.NewDecoder(bytes.NewReader(x))
 		dec.DisallowUnknownFields()
 		if err := dec.Decode(&l); err != nil {

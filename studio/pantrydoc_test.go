@@ -3,6 +3,8 @@ package studio
 import (
 	"testing"
 	"time"
+
+	"dustyfern/studio/noun"
 )
 
 // FuzzReadPantry: whatever a file holds, each row is taken, refused with a
@@ -11,7 +13,7 @@ func FuzzReadPantry(f *testing.F) {
 	for _, s := range []string{"name,kind,massG\nA,gel,3 g\n", "name;kind;massG\r\n\"A;gel;3 g", "Lot\tIt is\tLeft\n\t\t\n", `{"format":"dustyfern-pantry/1","lots":[{"name":"A","kind":"gel","massG":5},7]}`, "{", "\xff", ""} {
 		f.Add([]byte(s))
 	}
-	k := NewKitchen("Fuzz")
+	k := noun.NewKitchen("Fuzz")
 	now := time.Date(2026, 11, 24, 20, 0, 0, 0, time.UTC)
 	f.Fuzz(func(t *testing.T, raw []byte) {
 		good, bad, err := readPantry(&k, now, raw)

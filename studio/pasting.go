@@ -5,24 +5,10 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/read"
 )
 
 const axisEnd = 3.0 // % gum; beyond it an arrow with the number
-
-// demandSays is what a demand is called over its bar.
-var demandSays = map[string]string{
-	"cut": "cut cleanly", "embossed": "takes the pattern", "scrapedLace": "scraped lace, lifted whole", "lippedOpenwork": "windows cut by the lip",
-	"strands": "must not snap when carried", "hung": "hangs, or is laid cold round a curve", "branching": "forks come out in one pull", "shell": "sets like a shell", "paintedRigid": "painted all over, handled as a solid",
-	"paintedBand": "painted flat, bent when dry", "shown": "only looked at", "faces": "fine limbs and undercuts", "deepMould": "leaves a deep mould whole", "thinPetals": "edge thinned by hand",
-	"folded": "tucked like fabric", "wrapped": "bent round a curve", "upright": "stands while still soft", "standsDry": "stands when dry", "carries": "carries another piece",
-	"knifeThrough": "the cake knife must pass", "mouthful": "eaten as a mouthful", "nibbled": "nibbled, mostly looked at", "handledSoon": "handled within 6 hours",
-	"staysPliable": "stays pliable in its bag", "dampRoom": "holds its shape in damp air",
-}
-
-var waySays = map[string]string{
-	"sugarPaste": "sugar paste as it is", "lightDose": "sugar paste with a light dose", "mouldingReadyPaste": "moulding-ready paste", "halfAndHalf": "half sugar, half flower paste",
-	"modellingPaste": "modelling paste", "flowerPaste": "flower paste", "blend": "sugar and flower paste blended", "extraDose": "sugar paste with the heavy dose", "hardener": "sugar paste with hardener",
-}
 
 func orEnd(x *float64) float64 {
 	if x == nil {
@@ -44,10 +30,10 @@ func (b *benchOf) paste(w *worked, plain float64) {
 	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: append([]string{}, w.refused...),
 		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}, Knead: []string{}}
 	w.view.Paste = v
-	v.Axis = []AxisMark{{plain, r.say("sugar paste")}, {paste.StrengthOf("mouldingReadyPaste"), r.say("moulding-ready")}, {paste.StrengthOf("halfAndHalf"), "half and half"}, {paste.FlowerStrength, r.say("flower paste")}}
+	v.Axis = []AxisMark{{plain, r.Say("sugar paste")}, {paste.StrengthOf("mouldingReadyPaste"), r.Say("moulding-ready")}, {paste.StrengthOf("halfAndHalf"), "half and half"}, {paste.FlowerStrength, r.Say("flower paste")}}
 	for _, d := range a.Demands {
 		span := paste.Range{From: or0(d.FromPercent), To: d.ToPercent}
-		v.Bars = append(v.Bars, BarView{Code: d.Code, Say: demandSays[d.Code], Why: r.say(d.Reason), From: or0(d.FromPercent), To: orEnd(d.ToPercent), Hard: d.Hard, Met: true, Span: span.Says()})
+		v.Bars = append(v.Bars, BarView{Code: d.Code, Say: read.DemandSays[d.Code], Why: r.Say(d.Reason), From: or0(d.FromPercent), To: orEnd(d.ToPercent), Hard: d.Hard, Met: true, Span: span.Says()})
 	}
 	advice := *a
 	if a.Empty && p.WayOut != "" {
@@ -58,7 +44,7 @@ func (b *benchOf) paste(w *worked, plain float64) {
 		v.Open = true
 		v.From, v.To = advice.Window.From, orEnd(advice.Window.To)
 		v.WindowSays = "every hard demand is met at " + advice.Window.Says()
-		v.Advised, v.AdvisedSays = advice.Use.StrengthPercent, r.say(waySays[advice.Use.Way])
+		v.Advised, v.AdvisedSays = advice.Use.StrengthPercent, r.Say(read.WaySays[advice.Use.Way])
 	}
 	b.waysOut(w, v)
 	for _, s := range a.Advice {
@@ -67,9 +53,9 @@ func (b *benchOf) paste(w *worked, plain float64) {
 	for _, s := range a.Beside {
 		switch s.Way {
 		case "sugarPasteHardened":
-			v.Notes = append(v.Notes, r.say(fmt.Sprintf("Some harden sugar paste instead: %s of powder brings it there.", percent(*s.HardenerPercent))))
+			v.Notes = append(v.Notes, r.Say(fmt.Sprintf("Some harden sugar paste instead: %s of powder brings it there.", read.Percent(*s.HardenerPercent))))
 		case "flowerPaste":
-			v.Notes = append(v.Notes, r.say("Some take flower paste alone: hardest, least pleasant to eat."))
+			v.Notes = append(v.Notes, r.Say("Some take flower paste alone: hardest, least pleasant to eat."))
 		}
 	}
 	if len(a.FatSet.Against) > 0 {
@@ -128,7 +114,7 @@ func (b *benchOf) waysOut(w *worked, v *PasteView) {
 		return
 	}
 	for _, c := range w.advice.Clash {
-		v.Clash = append(v.Clash, demandSays[c])
+		v.Clash = append(v.Clash, read.DemandSays[c])
 	}
 	for _, o := range w.advice.WaysOut {
 		span := ""
@@ -148,9 +134,9 @@ func (b *benchOf) waysOut(w *worked, v *PasteView) {
 		case "serveUneaten":
 			x.Say, x.Why, x.Set = "Show it, lift it off before it is eaten", "Then "+span+" serves.", map[string]string{"eaten": "shown"}
 		case "backIt":
-			x.Say, x.Why, x.Set = "Back a thin firm face with plain paste", fmt.Sprintf("At most %s %% of the bite may be firm. Never for small children.", trimmed(*o.FirmShareMost*100, 0)), map[string]string{"wayOut": "backIt"}
+			x.Say, x.Why, x.Set = "Back a thin firm face with plain paste", fmt.Sprintf("At most %s %% of the bite may be firm. Never for small children.", read.Trimmed(*o.FirmShareMost*100, 0)), map[string]string{"wayOut": "backIt"}
 		}
-		x.Why = r.say(x.Why)
+		x.Why = r.Say(x.Why)
 		if p.WayOut != o.Do {
 			v.Ways = append(v.Ways, x)
 		}
@@ -172,7 +158,7 @@ func (b *benchOf) doughs(w *worked, v *PasteView) {
 		for _, x := range f.ExcludedBy {
 			why = append(why, doughNot[x])
 		}
-		v.FatSet = "No chocolate dough: " + list(dedupe(why)) + "."
+		v.FatSet = "No chocolate dough: " + read.List(dedupe(why)) + "."
 	}
 	for i := range b.lots {
 		l := &b.lots[i]
@@ -180,9 +166,9 @@ func (b *benchOf) doughs(w *worked, v *PasteView) {
 		if !k.FatSet || l.MassG <= 0 {
 			continue
 		}
-		d := DoughView{Code: l.Kind, Name: l.Name, Chosen: w.p.Dough == l.Kind, Says: b.r.mass(l.MassG) + " there"}
+		d := DoughView{Code: l.Kind, Name: l.Name, Chosen: w.p.Dough == l.Kind, Says: b.r.Mass(l.MassG) + " there"}
 		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
-			d.Refused = "Refused: it holds " + list(met) + ", and there is an allergy at the table."
+			d.Refused = "Refused: it holds " + read.List(met) + ", and there is an allergy at the table."
 		} else if !f.Allowed {
 			d.Refused = v.FatSet
 		}

@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 func meets(allergens []string, c *noun.Commission) []string {
@@ -193,7 +194,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		break
 	}
 	if planned == nil && len(l.in.Batches) > 0 && old != nil {
-		sum.Stands = "No new plan was found: the one made " + SayTime(old.MadeAt, l.b.now) + " stands."
+		sum.Stands = "No new plan was found: the one made " + read.SayTime(old.MadeAt, l.b.now) + " stands."
 		sum.Fits = false
 		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, nil
 	}
@@ -225,7 +226,7 @@ func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, erro
 		older, err2 := build()
 		if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
 			made, err = older, err2
-			sum.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", trimmed(l.b.k.FreshDays, 1))
+			sum.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", read.Trimmed(l.b.k.FreshDays, 1))
 		}
 	}
 	if noPlace(err) && l.dropOpenTimes() {
@@ -235,7 +236,7 @@ func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, erro
 	if noPlace(err) {
 		if names := l.joinWindows(); len(names) > 0 {
 			made, err = build()
-			sum.Trouble = fmt.Sprintf("%s: the hours leave no time to put it on while it still gives. Join it dry, say when the cake is ready earlier, or open hours.", list(names))
+			sum.Trouble = fmt.Sprintf("%s: the hours leave no time to put it on while it still gives. Join it dry, say when the cake is ready earlier, or open hours.", read.List(names))
 		}
 	}
 	return made, err
@@ -376,7 +377,7 @@ func (l *liner) named(say string) string {
 			}
 		}
 	}
-	return upperFirst(strings.NewReplacer("All of freezer", "The whole freezer", "All of tray", "Every tray").Replace(say))
+	return read.UpperFirst(strings.NewReplacer("All of freezer", "The whole freezer", "All of tray", "Every tray").Replace(say))
 }
 
 func lowerFirst(s string) string {

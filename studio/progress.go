@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // frond is the progress of a commission, a leaflet for each piece in order.
@@ -93,7 +94,7 @@ func nextSay(steps []noun.Step, commission int64, now time.Time) string {
 	for _, s := range steps {
 		if s.CommissionID == commission && s.ActualEnd == nil && s.Attended {
 			if s.ActualStart == nil {
-				return s.Title + ", " + SayTime(s.PlannedStart, now)
+				return s.Title + ", " + read.SayTime(s.PlannedStart, now)
 			}
 			return s.Title
 		}
@@ -109,7 +110,7 @@ func troubleSay(c *noun.Commission, plan *noun.Plan, hasPieces bool, now time.Ti
 	}
 	for _, l := range plan.Summary.Late {
 		if l.CommissionID == c.ID {
-			return fmt.Sprintf("Late by %s. %s", SayMinutes(l.Minutes), l.By)
+			return fmt.Sprintf("Late by %s. %s", read.SayMinutes(l.Minutes), l.By)
 		}
 	}
 	for _, l := range plan.Summary.LeftOut {
@@ -218,14 +219,14 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 		mine := Derived(stepsOf[c.ID], now)
 		r := keyed{row: CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
 		if c.HandOver != nil {
-			r.row.HandOver, r.row.In = SayDate(*c.HandOver, now), SayWhen(*c.HandOver, now)
+			r.row.HandOver, r.row.In = read.SayDate(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
 			r.when, r.second = *c.HandOver, *c.HandOver
 		}
 		r.row.Frond = frond(piecesOf[c.ID], mine, now)
 		if c.State == "open" {
 			r.row.Next = nextSay(mine, c.ID, now)
 			if t, ok := beginBy(mine, c.ID, now); ok {
-				r.row.BeginBy = SayTime(t, now)
+				r.row.BeginBy = read.SayTime(t, now)
 				r.when = t
 			}
 			r.row.Trouble = troubleSay(c, plan, len(r.row.Frond) > 0, now)
@@ -295,7 +296,7 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out Pie
 }
 
 func (b *benchOf) commission(ctx context.Context, c *noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan) (CommissionView, error) {
-	v := CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: views(commissionFields, b.r, c, b.now),
+	v := CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFields, b.r, c, b.now),
 		Next: nextSay(steps, c.ID, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceRow{},
 		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
 	if v.Cautions == nil {
@@ -303,10 +304,10 @@ func (b *benchOf) commission(ctx context.Context, c *noun.Commission, ps []noun.
 	}
 	v.Trouble = troubleSay(c, plan, len(v.Frond) > 0, b.now)
 	if c.HandOver != nil {
-		v.HandOver, v.In = SayDate(*c.HandOver, b.now), SayWhen(*c.HandOver, b.now)
+		v.HandOver, v.In = read.SayDate(*c.HandOver, b.now), read.SayWhen(*c.HandOver, b.now)
 	}
 	if t, ok := beginBy(steps, c.ID, b.now); ok {
-		v.BeginBy = SayTime(t, b.now)
+		v.BeginBy = read.SayTime(t, b.now)
 	}
 	v.Says = commissionSays(c, b.r)
 	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
@@ -324,12 +325,12 @@ func (b *benchOf) commission(ctx context.Context, c *noun.Commission, ps []noun.
 	}
 	some := len(v.Pieces) > 0
 	v.Stages = []StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", some && !slices.ContainsFunc(v.Pieces, func(p PieceRow) bool { return p.Missing != "" })},
-		{3, "paste", "Paste", some && pasteOK}, {4, "colour", b.r.say("Colour"), some && colourOK}, {5, "make", "Make", some && makeOK}, {6, "dry", "Dry", some && dryOK}}
+		{3, "paste", "Paste", some && pasteOK}, {4, "colour", b.r.Say("Colour"), some && colourOK}, {5, "make", "Make", some && makeOK}, {6, "dry", "Dry", some && dryOK}}
 	return v, nil
 }
 
 // says what the commission goes on, in a few words.
-func commissionSays(c *noun.Commission, r reader) string {
+func commissionSays(c *noun.Commission, r read.Reader) string {
 	var parts []string
 	switch c.Carrier {
 	case "tiers":
@@ -342,7 +343,7 @@ func commissionSays(c *noun.Commission, r reader) string {
 		}
 	case "biscuits":
 		if c.Count != nil {
-			parts = append(parts, r.say(fmt.Sprintf("%d biscuits", *c.Count)))
+			parts = append(parts, r.Say(fmt.Sprintf("%d biscuits", *c.Count)))
 		}
 	}
 	if c.Guests != "" {

@@ -7,6 +7,7 @@ import (
 
 	"dustyfern/craft/colour"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // RecipeView is gels in a base.
@@ -69,11 +70,11 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*noun.Lot, gr
 		mean, band, n := l.Ratio()
 		strength := "as its swatch says (assumed)"
 		if n > 0 {
-			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", trimmed(mean, 2), trimmed(band*100, 0), count(n, "mix"))
+			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), count(n, "mix"))
 		}
-		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", trimmed(x.Dose, 3)), Drops: b.drops(l, g),
-			Grams: noun.Figure{g, "g", trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
-				Formula: "grams = dose × paste / 100", Values: []noun.Named{{"dose", trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.r.mass(grams)}, {"base", t.baseSay}, {"strength of this bottle", strength}}}}}
+		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", read.Trimmed(x.Dose, 3)), Drops: b.drops(l, g),
+			Grams: noun.Figure{g, "g", read.Trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
+				Formula: "grams = dose × paste / 100", Values: []noun.Named{{"dose", read.Trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.r.Mass(grams)}, {"base", t.baseSay}, {"strength of this bottle", strength}}}}}
 		if l.MassG < g {
 			d.Short = fmt.Sprintf("only %s there", exactMass(b.r, l.MassG))
 		}
@@ -83,13 +84,13 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*noun.Lot, gr
 	slices.Sort(ids)
 	v.Key = noun.LotsKey(ids)
 	total := out.TotalDose * grams / 100
-	v.Total = noun.Figure{total, "g", trimmed(total, 2) + " g", nil}
-	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", trimmed(bandOf(parts), 1))
+	v.Total = noun.Figure{total, "g", read.Trimmed(total, 2) + " g", nil}
+	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", read.Trimmed(bandOf(parts), 1))
 	if bandOf(parts) < 3 {
-		v.Band = fmt.Sprintf("expect ΔE ± %s, by the mixes you compared", trimmed(bandOf(parts), 1))
+		v.Band = fmt.Sprintf("expect ΔE ± %s, by the mixes you compared", read.Trimmed(bandOf(parts), 1))
 	}
 	if out.Sensitivity > 3 {
-		v.Touchy = fmt.Sprintf("Touchy: a tenth too much of one gel shifts it by ΔE %s. Weigh it, or make twice as much.", trimmed(out.Sensitivity, 1))
+		v.Touchy = fmt.Sprintf("Touchy: a tenth too much of one gel shifts it by ΔE %s. Weigh it, or make twice as much.", read.Trimmed(out.Sensitivity, 1))
 	}
 	if out.Sticky {
 		v.Sticky = "Over 3 g in 100 g: sticky. Add it in stages and rest it before use."
@@ -116,10 +117,10 @@ func (b *benchOf) addingSteps(t *tint, grams float64) []string {
 	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it."}
 	look := fmt.Sprintf("Look: it should be paler than the pat called fresh (%s).", t.fresh.Hex())
 	if len(first) > 0 {
-		out = append(out, fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", list(first)),
+		out = append(out, fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", read.List(first)),
 			look+" Add the rest, knead, look again beside the target in daylight.")
 	} else {
-		out = append(out, fmt.Sprintf("Work %s in on the tip of a toothpick, half of it first. Knead until no streak is left, about 5 min.", list(rest)),
+		out = append(out, fmt.Sprintf("Work %s in on the tip of a toothpick, half of it first. Knead until no streak is left, about 5 min.", read.List(rest)),
 			look+" Add what is left, knead, look again beside the target in daylight.")
 	}
 	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex()))
@@ -151,8 +152,8 @@ func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
 			continue
 		}
 		dark := r.Use[0].MassG
-		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{"share of " + x.p.Colour, trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.r.mass(g.grams)}}}
-		out = append(out, LetDown{From: orName(x.p), Dark: noun.Figure{dark, "g", trimmed(dark, 1) + " g", why}, White: noun.Figure{g.grams - dark, "g", trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
+		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{"share of " + x.p.Colour, read.Trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.r.Mass(g.grams)}}}
+		out = append(out, LetDown{From: orName(x.p), Dark: noun.Figure{dark, "g", read.Trimmed(dark, 1) + " g", why}, White: noun.Figure{g.grams - dark, "g", read.Trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
 	}
 	return out
 }
@@ -169,7 +170,7 @@ func (b *benchOf) marbled(t *tint) *MarbledView {
 		return nil
 	}
 	return &MarbledView{Far: m.FarHex, Solid: m.SolidHex,
-		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, trimmed(m.StripeMM, 1), m.CyclesToSolid),
+		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, read.Trimmed(m.StripeMM, 1), m.CyclesToSolid),
 		Why: &noun.Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
-			Values: []noun.Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", trimmed(colour.Rope.DiameterMM, 0), trimmed(colour.Rope.LengthMM, 0), trimmed(colour.Rope.Turns, 0))}, {"g", trimmed(m.Factor, 2)}}}}
+			Values: []noun.Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", read.Trimmed(colour.Rope.DiameterMM, 0), read.Trimmed(colour.Rope.LengthMM, 0), read.Trimmed(colour.Rope.Turns, 0))}, {"g", read.Trimmed(m.Factor, 2)}}}}
 }

@@ -8,12 +8,13 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // kind is what a generic row of the studio needs to be changed.
 type kind[T any] struct {
 	name   string
-	fields []*field[T]
+	fields []*read.Field[T]
 	get    func(Tx, int64) (T, error)
 	save   func(Tx, *T) error
 	create func(Tx, *T) error
@@ -25,10 +26,10 @@ type kind[T any] struct {
 }
 
 var (
-	kitchens = kind[noun.Kitchen]{name: "kitchen", fields: kitchenFields,
+	kitchens = kind[noun.Kitchen]{name: "kitchen", fields: read.KitchenFields,
 		get: func(tx Tx, _ int64) (noun.Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
 		id: func(k *noun.Kitchen) *int64 { return &k.ID }, ver: func(k *noun.Kitchen) *int64 { return &k.Version }, gone: func(*noun.Kitchen) **time.Time { return new(*time.Time) }}
-	tools = kind[noun.Tool]{name: "tool", fields: toolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
+	tools = kind[noun.Tool]{name: "tool", fields: read.ToolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
 		id: func(t *noun.Tool) *int64 { return &t.ID }, ver: func(t *noun.Tool) *int64 { return &t.Version }, gone: func(t *noun.Tool) **time.Time { return &t.DeletedAt },
 		check: func(_ Tx, t *noun.Tool) error {
 			if t.Shape == "sheet" && t.DepthMM > 12 {
@@ -36,9 +37,9 @@ var (
 			}
 			return nil
 		}}
-	lots = kind[noun.Lot]{name: "lot", fields: lotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
+	lots = kind[noun.Lot]{name: "lot", fields: read.LotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
 		id: func(l *noun.Lot) *int64 { return &l.ID }, ver: func(l *noun.Lot) *int64 { return &l.Version }, gone: func(l *noun.Lot) **time.Time { return &l.DeletedAt }}
-	commissions = kind[noun.Commission]{name: "commission", fields: commissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
+	commissions = kind[noun.Commission]{name: "commission", fields: read.CommissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
 		id: func(c *noun.Commission) *int64 { return &c.ID }, ver: func(c *noun.Commission) *int64 { return &c.Version }, gone: func(c *noun.Commission) **time.Time { return &c.DeletedAt },
 		check: func(_ Tx, c *noun.Commission) error {
 			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
@@ -46,7 +47,7 @@ var (
 			}
 			return nil
 		}}
-	pieces = kind[noun.Piece]{name: "piece", fields: slices.Concat(pieceFields, pasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
+	pieces = kind[noun.Piece]{name: "piece", fields: slices.Concat(read.PieceFields, read.PasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
 		id: func(p *noun.Piece) *int64 { return &p.ID }, ver: func(p *noun.Piece) *int64 { return &p.Version }, gone: func(p *noun.Piece) **time.Time { return &p.DeletedAt },
 		check: checkPiece}
 )
@@ -85,7 +86,7 @@ func checkPiece(tx Tx, p *noun.Piece) error {
 		}
 	}
 	if len(met) > 0 {
-		return fault.New(fault.Contradiction, "dough", "%s holds %s, and there is an allergy at the table.", upperFirst(pasteName(p.Dough)), list(met))
+		return fault.New(fault.Contradiction, "dough", "%s holds %s, and there is an allergy at the table.", read.UpperFirst(read.PasteName(p.Dough)), read.List(met))
 	}
 	return nil
 }
@@ -96,7 +97,7 @@ func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, 
 	if row, err = n.get(tx, id); err != nil {
 		return was, row, err
 	}
-	r := reader{k}
+	r := read.Reader{k}
 	if v := *n.ver(&row); in.Version != v {
 		if in.Version > v || in.Version < 1 {
 			return row, row, fault.New(fault.OutOfRange, "version", "The version is that of the row as it was read.")
@@ -110,7 +111,7 @@ func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, 
 		}
 	}
 	was = row
-	if err = apply(n.fields, r, &row, in.Set, now); err != nil {
+	if err = read.Apply(n.fields, r, &row, in.Set, now); err != nil {
 		return was, was, err
 	}
 	if reflect.DeepEqual(was, row) {
@@ -126,20 +127,20 @@ func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, 
 
 // clashes compares a change with what became of the row since the version that
 // it was made from: nil when they merge.
-func clashes[T any](tx Tx, n *kind[T], r reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
+func clashes[T any](tx Tx, n *kind[T], r read.Reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
 	base, err := rowAt(tx, n, id, in.Version, row)
 	if err != nil {
 		return nil, err
 	}
 	clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: *n.ver(row)}
 	for _, f := range n.fields {
-		text, ok := in.Set[f.name]
-		theirs := f.text(r, row, now)
-		if !ok || theirs == text || base != nil && f.text(r, base, now) == theirs {
+		text, ok := in.Set[f.Name]
+		theirs := f.Text(r, row, now)
+		if !ok || theirs == text || base != nil && f.Text(r, base, now) == theirs {
 			continue
 		}
-		clash.Fields = append(clash.Fields, f.name)
-		clash.Yours[f.name], clash.Theirs[f.name] = text, theirs
+		clash.Fields = append(clash.Fields, f.Name)
+		clash.Yours[f.Name], clash.Theirs[f.Name] = text, theirs
 	}
 	if len(clash.Fields) == 0 {
 		return nil, nil
@@ -155,11 +156,11 @@ func create[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, row *T, se
 		full[name] = text
 	}
 	for _, f := range n.fields { // what must be said is asked for, all the same
-		if _, said := full[f.name]; !said && f.must && f.text(reader{k}, row, now) == "" {
-			full[f.name] = ""
+		if _, said := full[f.Name]; !said && f.Must && f.Text(read.Reader{k}, row, now) == "" {
+			full[f.Name] = ""
 		}
 	}
-	if err := apply(n.fields, reader{k}, row, full, now); err != nil {
+	if err := read.Apply(n.fields, read.Reader{k}, row, full, now); err != nil {
 		return err
 	}
 	if n.check != nil {

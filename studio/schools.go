@@ -11,6 +11,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // SchoolView is a question on which good makers differ, with each side's
@@ -48,17 +49,17 @@ var schoolQuestions = []SchoolView{
 }
 
 // Schools lists the questions with this studio's side.
-func schoolViews(k *noun.Kitchen, r reader, only ...string) []SchoolView {
+func schoolViews(k *noun.Kitchen, r read.Reader, only ...string) []SchoolView {
 	out := []SchoolView{}
 	for _, q := range schoolQuestions {
 		if len(only) > 0 && !slices.Contains(only, q.Code) {
 			continue
 		}
 		v := q
-		v.Asks = r.say(q.Asks)
+		v.Asks = r.Say(q.Asks)
 		v.Sides = nil
 		for _, s := range q.Sides {
-			v.Sides = append(v.Sides, SchoolWay{s.Code, r.say(s.Say), r.say(s.Why)})
+			v.Sides = append(v.Sides, SchoolWay{s.Code, r.Say(s.Say), r.Say(s.Why)})
 		}
 		v.Chosen = q.Sides[0].Code
 		if own, ok := k.Sides[q.Code]; ok {
@@ -72,7 +73,7 @@ func schoolViews(k *noun.Kitchen, r reader, only ...string) []SchoolView {
 // SchoolsOf shows all the questions.
 func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []SchoolView, err error) {
 	err = s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
-		out = schoolViews(k, reader{k})
+		out = schoolViews(k, read.Reader{k})
 		return nil
 	})
 	return out, err
@@ -181,7 +182,7 @@ func (b *benchOf) packetNote(w *worked) string {
 	case !w.fromPacket():
 		return ""
 	case b.k.Sides["packet"] == "hardened":
-		return b.r.say("Cling test first: when the paste sticks to dry fingers, knead in a pinch of " + powderNames[b.k.Powder] + ", off the board.")
+		return b.r.Say("Cling test first: when the paste sticks to dry fingers, knead in a pinch of " + read.PowderNames[b.k.Powder] + ", off the board.")
 	case b.k.Sides["packet"] == "straight":
 		return "Straight from the packet: no powder."
 	}

@@ -6,6 +6,7 @@ import (
 	"time"
 
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Tools lists the drawer.
@@ -24,14 +25,14 @@ func (s *Service) Tools(ctx context.Context, slug string) (out []RowView, err er
 }
 
 func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time) RowView {
-	r := reader{k}
-	v := RowView{ID: t.ID, Version: t.Version, Name: t.Name, Fields: views(toolFields, r, t, now)}
-	v.Says = append(v.Says, fmt.Sprintf("%s × %s, %s deep", r.length(t.LengthMM), r.length(t.WidthMM), r.length(t.DepthMM)))
+	r := read.Reader{k}
+	v := RowView{ID: t.ID, Version: t.Version, Name: t.Name, Fields: read.Views(read.ToolFields, r, t, now)}
+	v.Says = append(v.Says, fmt.Sprintf("%s × %s, %s deep", r.Length(t.LengthMM), r.Length(t.WidthMM), r.Length(t.DepthMM)))
 	switch {
 	case t.WeighedG != nil:
-		v.Says = append(v.Says, "a piece weighs "+r.mass(*t.WeighedG))
+		v.Says = append(v.Says, "a piece weighs "+r.Mass(*t.WeighedG))
 	case t.CavityML != nil:
-		v.Says = append(v.Says, "holds "+trimmed(*t.CavityML, 2)+" ml")
+		v.Says = append(v.Says, "holds "+read.Trimmed(*t.CavityML, 2)+" ml")
 	default:
 		v.Says = append(v.Says, "not weighed yet")
 	}

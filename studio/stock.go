@@ -1,121 +1,26 @@
 package studio
 
 import (
-	"cmp"
 	"context"
 	"fmt"
 	"math"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
 	"dustyfern/craft/fault"
-	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
-
-// Shelves of the pantry, in their order.
-const (
-	shelfPaste  = "Pastes"
-	shelfDough  = "Chocolate dough and marzipan"
-	shelfLeft   = "Leftovers and colours"
-	shelfGel    = "Gels"
-	shelfDust   = "Dusts and metal paint"
-	shelfHelper = "Hardener, spirits and glue"
-)
-
-var shelves = []string{shelfPaste, shelfDough, shelfLeft, shelfGel, shelfDust, shelfHelper}
-
-// lotKind is a kind of lot beside the pastes. Packs are what is usually bought
-// at once (assumed).
-type lotKind struct {
-	code, say, shelf string
-	packG            float64
-	density          string // of measure.Densities, for spoons and millilitres
-	eaten            string // what its label may say against eating or serving it
-}
-
-var otherKinds = []lotKind{
-	{"gel", "colour gel", shelfGel, 25, "", ""},
-	{"petalDust", "petal dust", shelfDust, 5, "", "Eat it only when its label calls it edible; non-toxic is not edible."},
-	{"lustreDust", "lustre dust", shelfDust, 5, "", "Eat it only when its label calls it edible; non-toxic is not edible."},
-	{"metalPowder", "metallic powder", shelfDust, 5, "", "For pieces that are lifted off, unless its label calls it edible."},
-	{"cmc", "hardener powder, CMC", shelfHelper, 50, "cmc", ""},
-	{"tragacanth", "hardener powder, gum tragacanth", shelfHelper, 25, "tragacanth", ""},
-	{"spirit", "clear spirit", shelfHelper, 50, "clearSpirit", "Holds alcohol: keep it from flame, and from tables without alcohol."},
-	{"extract", "citrus extract", shelfHelper, 30, "clearSpirit", "Holds alcohol: keep it from flame, and from tables without alcohol."},
-	{"glue", "edible glue", shelfHelper, 20, "water", ""},
-	{"glaze", "confectioner's glaze", shelfHelper, 30, "clearSpirit", "Holds alcohol until it is dry, and by its label often shellac: keep it from flame, and from tables without alcohol."},
-	{"pipingGel", "piping gel", shelfHelper, 200, "glucoseSyrup", ""},
-	{"whiteFat", "white fat", shelfHelper, 250, "whiteFat", ""},
-	{"cornflour", "cornflour", shelfHelper, 500, "cornflour", ""},
-	{"icingSugar", "icing sugar", shelfHelper, 500, "icingSugar", ""},
-}
-
-func kindOf(code string) (lotKind, bool) {
-	if k, ok := paste.KindOf(code); ok {
-		shelf := shelfPaste
-		if k.FatSet {
-			shelf = shelfDough
-		}
-		return lotKind{code, k.Name, shelf, k.PackG, code, ""}, true
-	}
-	for _, k := range otherKinds {
-		if k.code == code {
-			return k, true
-		}
-	}
-	return lotKind{}, false
-}
-
-func kindOptions() []Option {
-	out := shelfOptions()
-	for _, k := range otherKinds {
-		out = append(out, Option{k.code, k.say})
-	}
-	return out
-}
 
 // shelf says where a lot stands.
 func shelfOf(l *noun.Lot) string {
-	k, _ := kindOf(l.Kind)
-	if k.shelf == shelfPaste && (l.Leftover || l.Swatch != nil) {
-		return shelfLeft
+	k, _ := read.KindOf(l.Kind)
+	if k.Shelf == read.ShelfPaste && (l.Leftover || l.Swatch != nil) {
+		return read.ShelfLeft
 	}
-	return k.shelf
-}
-
-// readStock takes an amount as people write it: spoons and millilitres go
-// through the density of what it is.
-func readStock(r reader, text, field, kind string) (float64, error) {
-	f := field0(field)
-	g, err := f.number(r, text)
-	if err == nil {
-		return g, nil
-	}
-	k, _ := kindOf(kind)
-	d, ok := measure.Densities[k.density]
-	in := measure.ParseIn{Text: &text, UnitGrams: r.k.UnitGrams}
-	in.Spoons = new(r.spoons())
-	q, again := measure.Parse(in)
-	if !ok || again != nil || q.Ambiguous || q.Dimension != "volume" {
-		return 0, err
-	}
-	perML := d.Nominal
-	if own := r.k.SpoonOf(kind); own != nil {
-		perML = *own / measure.SpoonSchools[r.spoons()].Tsp
-	}
-	g = *q.Value * perML
-	if g < f.lo || g > f.hi {
-		return 0, err
-	}
-	return g, nil
-}
-
-func field0(name string) *field[noun.Lot] {
-	return &field[noun.Lot]{name: name, kind: "amount", dim: "mass", lo: 0, hi: 50000}
+	return k.Shelf
 }
 
 // enough is what counts as nothing, g.
@@ -265,8 +170,8 @@ func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why s
 		if strings.TrimSpace(amount) == "" {
 			return fault.New(fault.Required, "amount", "How much? Such as 20 g, or 1 tsp.")
 		}
-		r := reader{a.k}
-		g, err := readStock(r, amount, "amount", l.Kind)
+		r := read.Reader{a.k}
+		g, err := read.ReadStock(r, amount, "amount", l.Kind)
 		if err != nil {
 			return err
 		}
@@ -295,11 +200,11 @@ func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why s
 }
 
 // exactMass is a mass that is small as often as large.
-func exactMass(r reader, g float64) string {
+func exactMass(r read.Reader, g float64) string {
 	if g < 1 {
-		return trimmed(g, 3) + " g"
+		return read.Trimmed(g, 3) + " g"
 	}
-	return r.mass(g)
+	return r.Mass(g)
 }
 
 // takenBy sums what the finished steps of each piece took out of each lot.
@@ -345,64 +250,19 @@ func (b *benchOf) powderLot() *noun.Lot {
 }
 
 // asks is what the pantry wants to know about a lot.
-func lotAsks(l *noun.Lot, r reader) string {
+func lotAsks(l *noun.Lot, r read.Reader) string {
 	if l.OwesG <= enough {
 		return ""
 	}
 	return fmt.Sprintf("%s more was kneaded in than was written down. How much is there really?", exactMass(r, l.OwesG))
 }
 
-// countedUnits are what people count instead of weighing.
-var countedUnits = options("sachet", "sachet", "packet", "packet", "stick", "stick", "leaf", "leaf", "sheet", "sheet")
-
-// powders are what people take by the spoon, as they write them, by kind.
-var powders = options("cmc", "CMC", "tragacanth", "tragacanth", "cornflour", "cornflour", "icingSugar", "icing sugar")
-
-// readGrams reads lines such as "sachet 11 g" for the things that choices names.
-func readGrams(name, text string, choices []Option, lo, hi float64) (noun.UnitGrams, error) {
-	out := noun.UnitGrams{}
-	says, example := make([]string, len(choices)), ""
-	for i, c := range choices {
-		says[i] = c.Say
-		example = cmp.Or(example, c.Say)
-	}
-	for _, l := range strings.Split(text, "\n") {
-		if l = strings.TrimSpace(l); l == "" {
-			continue
-		}
-		lower := strings.ReplaceAll(strings.ToLower(l), "cornstarch", "cornflour")
-		lower = strings.ReplaceAll(lower, "powdered sugar", "icing sugar")
-		i := slices.IndexFunc(choices, func(c Option) bool { return strings.HasPrefix(lower, strings.ToLower(c.Say)) })
-		if i < 0 {
-			return nil, fault.New(fault.UnknownValue, name, "%q is none of %s: write %s 3 g.", l, list(says), example)
-		}
-		f := field[noun.Kitchen]{name: name, kind: "amount", dim: "mass", lo: lo, hi: hi}
-		g, err := f.number(reader{&noun.Kitchen{Units: "metric"}}, strings.Trim(lower[len(choices[i].Say):], " :"))
-		if err != nil {
-			return nil, err
-		}
-		out[choices[i].Code] = g
-	}
-	return out, nil
-}
-
 // checkGrams refuses grams of a document that nobody could have written.
-func checkGrams(name string, all noun.UnitGrams, choices []Option, lo, hi float64) error {
+func checkGrams(name string, all noun.UnitGrams, choices []read.Option, lo, hi float64) error {
 	for code, g := range all {
-		if !slices.ContainsFunc(choices, func(c Option) bool { return c.Code == code }) || !(g >= lo && g <= hi) {
+		if !slices.ContainsFunc(choices, func(c read.Option) bool { return c.Code == code }) || !(g >= lo && g <= hi) {
 			return fault.New(fault.OutOfRange, name, "%s %g g cannot be.", code, g)
 		}
 	}
 	return nil
-}
-
-// gramsShown writes what readGrams reads.
-func gramsShown(r reader, all noun.UnitGrams, choices []Option) string {
-	var out []string
-	for _, c := range choices {
-		if g, ok := all[c.Code]; ok {
-			out = append(out, r.say(c.Say)+" "+strconv.FormatFloat(g, 'f', -1, 64)+" g")
-		}
-	}
-	return strings.Join(out, "\n")
 }

@@ -12,6 +12,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Service is the use cases. Each is one transaction: it loads, asks the craft
@@ -116,7 +117,7 @@ func (s *Service) CreateStudio(ctx context.Context, name string) (StudioRow, err
 	if name == "" || len([]rune(name)) > 80 {
 		return StudioRow{}, fault.New(fault.Required, "name", "What is your studio called? Up to 80 characters.")
 	}
-	k := NewKitchen(name)
+	k := noun.NewKitchen(name)
 	var err error
 	if k.Slug, err = s.freeSlug(ctx, k.Slug); err != nil {
 		return StudioRow{}, err
@@ -145,7 +146,7 @@ func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
 // bench gathers what pieces are worked out from: the drawer with the moulds of
 // these pieces, the pantry, and what finished steps took out of it.
 func (s *Service) bench(tx Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*benchOf, error) {
-	b := &benchOf{k: k, r: reader{k}, now: now, tools: map[int64]*noun.Tool{}, taken: takenBy(taken), kinds: kindsOf(pieces)}
+	b := &benchOf{k: k, r: read.Reader{k}, now: now, tools: map[int64]*noun.Tool{}, taken: takenBy(taken), kinds: kindsOf(pieces)}
 	ts, err := tx.Tools()
 	if err != nil {
 		return nil, err

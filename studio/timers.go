@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // TimerView is a running timer; the browser counts down to Rings by the
@@ -32,7 +33,7 @@ func timerView(t *noun.Timer, now time.Time) TimerView {
 	if cord == "" {
 		cord = "rest"
 	}
-	return TimerView{t.Key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), SayTime(t.RingsAt, now), cord}
+	return TimerView{t.Key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), read.SayTime(t.RingsAt, now), cord}
 }
 
 // openWarning is how long before its sheet skins an open piece is called.
@@ -61,7 +62,7 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 		if len([]rune(says)) > 80 {
 			return fault.New(fault.OutOfRange, "says", "At most 80 characters.")
 		}
-		if bareNumber.MatchString(text) || hoursAndMinutes.MatchString(text) {
+		if read.BareNumber.MatchString(text) || hoursAndMinutes.MatchString(text) {
 			text += " min"
 		}
 		p, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("time")})
@@ -72,7 +73,7 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 			return fault.New(fault.OutOfRange, "minutes", "From a second to a week.")
 		}
 		a.bench = true
-		a.say(0, "started a timer of %s: %s", SayMinutes(max(1, int(*p.Value+0.5))), says)
+		a.say(0, "started a timer of %s: %s", read.SayMinutes(max(1, int(*p.Value+0.5))), says)
 		at := a.now.Truncate(time.Second)
 		return a.CreateTimer(&noun.Timer{Version: 1, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
 	}, s.showBench(&out))

@@ -11,6 +11,7 @@ import (
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // How a piece comes to its colour.
@@ -120,7 +121,7 @@ func (b *benchOf) gelLots(c *noun.Commission) (out []*noun.Lot, refused []string
 			continue
 		}
 		if met := caution.Meets(l.Allergens, c.Allergies, c.NoGelatine); len(met) > 0 {
-			refused = append(refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, list(met)))
+			refused = append(refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, read.List(met)))
 			continue
 		}
 		if len(out) < 20 {
@@ -240,16 +241,16 @@ func (b *benchOf) colour(w *worked) {
 		x := baseOf("sugarPaste")
 		name := "sugar paste"
 		if u.lot != nil {
-			x, name = baseOf(u.lot.Kind), pasteName(u.lot.Kind)
+			x, name = baseOf(u.lot.Kind), read.PasteName(u.lot.Kind)
 		}
 		if !slices.Contains(names, name) {
 			names = append(names, name)
 		}
 		ps, grams = append(ps, x), append(grams, u.g)
 	}
-	t.base, t.baseSay = colour.Blend(ps, grams), b.r.say("white "+list(names))
+	t.base, t.baseSay = colour.Blend(ps, grams), b.r.Say("white "+read.List(names))
 	if p.Dough != "" && p.Dough != "whiteChocolate" {
-		t.baseSay = b.r.say(pasteName(p.Dough))
+		t.baseSay = b.r.Say(read.PasteName(p.Dough))
 	}
 	t.rested, t.fresh = t.base, t.base
 	if t.way == "" {
@@ -348,13 +349,13 @@ func (b *benchOf) fromTubs(w *worked, t *tint) {
 	b.mixViews(w, v, total)
 	v.Short = ""
 	if out.Short {
-		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.r.mass(out.MadeG), b.r.mass(t.grams))
+		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.r.Mass(out.MadeG), b.r.Mass(t.grams))
 	}
 	have := gum / total
 	if have+0.05 < w.strength {
 		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.strength, Powder: &b.k.Powder}); err == nil {
 			w.adds = append(w.adds, b.powder(d.AddPowderG))
-			v.Mix = append(v.Mix, MixView{Name: b.r.say("hardener powder, " + powderNames[b.k.Powder]), Note: b.spoonsSay(b.k.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{d.AddPowderG, "g", trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
+			v.Mix = append(v.Mix, MixView{Name: b.r.Say("hardener powder, " + read.PowderNames[b.k.Powder]), Note: b.spoonsSay(b.k.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{d.AddPowderG, "g", read.Trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
 			w.rest = max(w.rest, 30)
 			v.Rest = "Knead warm together, then 30 min in a bag."
 		}
@@ -381,7 +382,7 @@ func (b *benchOf) drops(l *noun.Lot, g float64) string {
 		return ""
 	}
 	if out.MotherUseG != nil {
-		return fmt.Sprintf("less than a dab: knead 1 dab into %s of base and use %s of that", measure.FormatMass(*out.MotherBaseG), trimmed(*out.MotherUseG, 1)+" g")
+		return fmt.Sprintf("less than a dab: knead 1 dab into %s of base and use %s of that", measure.FormatMass(*out.MotherBaseG), read.Trimmed(*out.MotherUseG, 1)+" g")
 	}
 	var parts []string
 	if out.Drops > 0 {
@@ -393,7 +394,7 @@ func (b *benchOf) drops(l *noun.Lot, g float64) string {
 	if len(parts) == 0 {
 		return "a trace"
 	}
-	return list(parts)
+	return read.List(parts)
 }
 
 // apart says a difference in words.

@@ -3,6 +3,7 @@ package studio
 import (
 	"dustyfern/craft/caution"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // PieceView is a piece as its stages show it.
@@ -15,7 +16,7 @@ type PieceView struct {
 	Colour    string            `json:"colour"`
 	Swatch    string            `json:"swatch"`
 	Missing   string            `json:"missing"`
-	Fields    []FieldView       `json:"fields"`
+	Fields    []read.FieldView  `json:"fields"`
 	Settings  map[string]string `json:"settings"`
 	Cautions  []caution.Caution `json:"cautions"`
 	Paste     *PasteView        `json:"paste,omitempty"`
@@ -192,7 +193,7 @@ type CommissionView struct {
 	Next     string            `json:"next"`
 	Trouble  string            `json:"trouble"`
 	Says     string            `json:"says"`
-	Fields   []FieldView       `json:"fields"`
+	Fields   []read.FieldView  `json:"fields"`
 	Cautions []caution.Caution `json:"cautions"`
 	Stages   []StageMark       `json:"stages"`
 	Frond    []Leaf            `json:"frond"`
@@ -228,10 +229,10 @@ type CommissionRow struct {
 
 // RowView is a row of the drawer, the pantry or the kitchen as a form.
 type RowView struct {
-	ID      int64       `json:"id"`
-	Version int64       `json:"version"`
-	Name    string      `json:"name"`
-	Says    []string    `json:"says"`
-	Swatch  string      `json:"swatch"`
-	Fields  []FieldView `json:"fields"`
+	ID      int64            `json:"id"`
+	Version int64            `json:"version"`
+	Name    string           `json:"name"`
+	Says    []string         `json:"says"`
+	Swatch  string           `json:"swatch"`
+	Fields  []read.FieldView `json:"fields"`
 }

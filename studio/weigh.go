@@ -9,6 +9,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Weight is what a scale says now.
@@ -40,16 +41,16 @@ type WeightView struct {
 // mostWeighings are kept of a mould, the latest.
 const mostWeighings = 50
 
-func weighedSays(t *noun.Tool, r reader) string {
+func weighedSays(t *noun.Tool, r read.Reader) string {
 	n := len(t.Weighings)
 	if n == 0 {
 		return ""
 	}
 	mean, spread := t.Weighed()
 	if n == 1 {
-		return fmt.Sprintf("%s, 1 piece weighed", trimmed(mean, 2)+" g")
+		return fmt.Sprintf("%s, 1 piece weighed", read.Trimmed(mean, 2)+" g")
 	}
-	return fmt.Sprintf("%s g ± %s g, %d pieces weighed", trimmed(mean, 2), trimmed(spread, 2), n)
+	return fmt.Sprintf("%s g ± %s g, %d pieces weighed", read.Trimmed(mean, 2), read.Trimmed(spread, 2), n)
 }
 
 // pressOf is the mould of a press and what one of its balls is aimed at.
@@ -96,7 +97,7 @@ func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 		if err != nil {
 			return err
 		}
-		aim.mould, aim.weighed = m.Name, weighedSays(m, reader{k})
+		aim.mould, aim.weighed = m.Name, weighedSays(m, read.Reader{k})
 		if mk := w.view.Make; mk != nil {
 			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.batch.LowG, w.batch.HighG
 			aim.says = fmt.Sprintf("%s, %s", mk.Ball.Text, mk.Tolerance)
@@ -108,7 +109,7 @@ func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 
 // View puts a weight beside what is aimed at.
 func (a *Aim) View(now Weight) WeightView {
-	out := WeightView{Plugged: now.Plugged, Why: upperFirst(now.Why), Stable: now.Stable, Verdict: "none", Aim: a.says, Weighed: a.weighed, MouldSay: a.mould}
+	out := WeightView{Plugged: now.Plugged, Why: read.UpperFirst(now.Why), Stable: now.Stable, Verdict: "none", Aim: a.says, Weighed: a.weighed, MouldSay: a.mould}
 	if now.Grams != nil {
 		out.Text = measureStep(*now.Grams, 0.01)
 	}
@@ -134,8 +135,8 @@ func (a *Aim) View(now Weight) WeightView {
 // KeepWeight keeps a weighed piece on its mould: text as people write it.
 func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
 	_, err = s.act(ctx, slug, func(a *acting) error {
-		if bareNumber.MatchString(text) {
-			text += map[bool]string{true: " oz", false: " g"}[reader{a.k}.us()]
+		if read.BareNumber.MatchString(text) {
+			text += map[bool]string{true: " oz", false: " g"}[read.Reader{a.k}.Us()]
 		}
 		q, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("mass")})
 		if err != nil {
@@ -159,7 +160,7 @@ func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{a.now.Truncate(time.Second), *q.Value})
 		row.Weighings = row.Weighings[max(0, len(row.Weighings)-mostWeighings):]
 		a.bench = true
-		a.say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, trimmed(*q.Value, 2))
+		a.say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(*q.Value, 2))
 		return a.SaveTool(&row)
 	}, s.showBench(&out))
 	return out, err

@@ -15,13 +15,14 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // benchOf is what a piece is worked out from: the kitchen, the drawer and the
 // pantry of one studio at one moment.
 type benchOf struct {
 	k     *noun.Kitchen
-	r     reader
+	r     read.Reader
 	now   time.Time
 	tools map[int64]*noun.Tool
 	lots  []noun.Lot
@@ -108,8 +109,8 @@ func lotStrength(l *noun.Lot) float64 {
 func (b *benchOf) work(c *noun.Commission, p *noun.Piece) *worked {
 	w := b.mixed(c, p)
 	w.view.Fields = b.pieceViews(p)
-	for _, f := range pasteFields {
-		w.view.Settings[f.name] = f.text(b.r, p, b.now)
+	for _, f := range read.PasteFields {
+		w.view.Settings[f.Name] = f.Text(b.r, p, b.now)
 	}
 	if w.view.Paste == nil {
 		return w
@@ -133,7 +134,7 @@ func (b *benchOf) mixed(c *noun.Commission, p *noun.Piece) *worked {
 		w.mould = b.tools[*p.MouldID]
 	}
 	w.view = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
-		Fields: []FieldView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}}
+		Fields: []read.FieldView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}}
 	w.chilled = p.Chill || w.mould != nil && w.mould.Chilled
 	if w.mould != nil {
 		w.view.MouldName = w.mould.Name
@@ -150,7 +151,7 @@ func (b *benchOf) mixed(c *noun.Commission, p *noun.Piece) *worked {
 		}
 	}
 	if w.mould == nil {
-		w.view.Missing = b.r.say("Choose its mould: its size decides the paste, the grams and the drying.")
+		w.view.Missing = b.r.Say("Choose its mould: its size decides the paste, the grams and the drying.")
 	}
 	advice, err := paste.Advise(w.ask)
 	if err != nil {
@@ -172,11 +173,11 @@ func sentence(err error) string {
 	return err.Error()
 }
 
-func (b *benchOf) pieceViews(p *noun.Piece) []FieldView {
-	out := views(pieceFields, b.r, p, b.now)
+func (b *benchOf) pieceViews(p *noun.Piece) []read.FieldView {
+	out := read.Views(read.PieceFields, b.r, p, b.now)
 	for i := range out {
 		if out[i].Name == "mould" {
-			out[i].Choices = []Option{{"", "not chosen yet"}}
+			out[i].Choices = []read.Option{{"", "not chosen yet"}}
 			var all []*noun.Tool
 			for _, t := range b.tools {
 				if t.DeletedAt == nil || p.MouldID != nil && t.ID == *p.MouldID {
@@ -185,7 +186,7 @@ func (b *benchOf) pieceViews(p *noun.Piece) []FieldView {
 			}
 			slices.SortFunc(all, func(a, b *noun.Tool) int { return strings.Compare(a.Name, b.Name) })
 			for _, t := range all {
-				out[i].Choices = append(out[i].Choices, Option{fmt.Sprint(t.ID), t.Name})
+				out[i].Choices = append(out[i].Choices, read.Option{fmt.Sprint(t.ID), t.Name})
 			}
 		}
 	}
@@ -238,35 +239,35 @@ func (b *benchOf) quantity(w *worked) {
 		return
 	}
 	w.pieceG, w.batch = one.MassG, batch
-	mk := &MakeView{Weighed: weighedOf(m, b.r), From: b.r.say(from), Trial: p.TrialText, Estimate: p.TrialEstimate}
-	aim, aimText := one.MassG, b.r.mass(one.MassG)
+	mk := &MakeView{Weighed: weighedOf(m, b.r), From: b.r.Say(from), Trial: p.TrialText, Estimate: p.TrialEstimate}
+	aim, aimText := one.MassG, b.r.Mass(one.MassG)
 	if batch.AimG != nil {
 		aim = *batch.AimG
 		aimText = measureStep(aim, b.k.ScaleStepG)
-		if b.r.us() {
-			aimText = b.r.mass(aim)
+		if b.r.Us() {
+			aimText = b.r.Mass(aim)
 		}
 	}
 	mk.Ball = noun.Figure{aim, "g", aimText, &noun.Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
-		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{"one piece, by " + from, trimmed(one.MassG, 3) + " g"},
-			{"band", trimmed(batch.LowG, 2) + " to " + trimmed(batch.HighG, 2) + " g"}, {"scale step", trimmed(b.k.ScaleStepG, 3) + " g"}}}}
-	mk.Tolerance = fmt.Sprintf("from %s to %s", trimmed(batch.LowG, 2)+" g", trimmed(batch.HighG, 2)+" g")
+		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{"one piece, by " + from, read.Trimmed(one.MassG, 3) + " g"},
+			{"band", read.Trimmed(batch.LowG, 2) + " to " + read.Trimmed(batch.HighG, 2) + " g"}, {"scale step", read.Trimmed(b.k.ScaleStepG, 3) + " g"}}}}
+	mk.Tolerance = fmt.Sprintf("from %s to %s", read.Trimmed(batch.LowG, 2)+" g", read.Trimmed(batch.HighG, 2)+" g")
 	if p.TrialEstimate && p.TrialLowG != nil {
-		mk.Note = fmt.Sprintf("An estimate: between %s and %s. Weigh one piece to be sure.", b.r.mass(*p.TrialLowG), b.r.mass(*p.TrialHighG))
+		mk.Note = fmt.Sprintf("An estimate: between %s and %s. Weigh one piece to be sure.", b.r.Mass(*p.TrialLowG), b.r.Mass(*p.TrialHighG))
 	}
 	if batch.TooCoarse {
-		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.r.mass(*batch.RopeG), *batch.RopePieces))
+		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.r.Mass(*batch.RopeG), *batch.RopePieces))
 	}
 	mk.Balls = noun.Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &noun.Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
 		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []noun.Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.k.Breakage},
-			{"kinds in this order", fmt.Sprint(kinds)}, {"asked of each", trimmed(batch.CertaintyEach*100, 2) + " %"}, {"chance that they suffice", trimmed(batch.Probability*100, 1) + " %"}}}}
-	mk.Spares = fmt.Sprintf("%s: enough with %s %%", count(batch.Spares, "spare"), trimmed(math.Floor(batch.Probability*1000)/10, 1))
-	mk.Paste = noun.Figure{batch.PasteG, "g", b.r.mass(math.Ceil(batch.PasteG)), &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
-		Values: []noun.Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", trimmed(aim, 3) + " g"}}}}
+			{"kinds in this order", fmt.Sprint(kinds)}, {"asked of each", read.Trimmed(batch.CertaintyEach*100, 2) + " %"}, {"chance that they suffice", read.Trimmed(batch.Probability*100, 1) + " %"}}}}
+	mk.Spares = fmt.Sprintf("%s: enough with %s %%", count(batch.Spares, "spare"), read.Trimmed(math.Floor(batch.Probability*1000)/10, 1))
+	mk.Paste = noun.Figure{batch.PasteG, "g", b.r.Mass(math.Ceil(batch.PasteG)), &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
+		Values: []noun.Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", read.Trimmed(aim, 3) + " g"}}}}
 	w.view.Make = mk
 }
 
-func weighedOf(m *noun.Tool, r reader) string {
+func weighedOf(m *noun.Tool, r read.Reader) string {
 	if m == nil {
 		return ""
 	}
@@ -295,7 +296,7 @@ func (b *benchOf) cycle(w *worked) {
 	one := (w.round.FillSec + w.round.HoldSec + w.round.UnmouldSec + w.round.FillSec + w.round.UnmouldSec - 1) / (w.round.FillSec + w.round.UnmouldSec)
 	if w.chilled && w.round.HoldSec > 0 {
 		if places < 1 {
-			w.view.Missing = b.r.say("This mould is chilled, and the kitchen has no place in the freezer.")
+			w.view.Missing = b.r.Say("This mould is chilled, and the kitchen has no place in the freezer.")
 			return
 		}
 		switch {
@@ -312,14 +313,14 @@ func (b *benchOf) cycle(w *worked) {
 	minutes, _ := r.Length()
 	hands := (w.batch.Fills*(w.round.FillSec+w.round.UnmouldSec) + 59) / 60
 	fillMin, freeze, open := float64(w.round.FillSec)/60, float64(w.round.HoldSec)/60, float64(w.round.UnmouldSec)/60
-	values := []noun.Named{{"fill", trimmed(fillMin, 2) + " min (" + w.round.Because + ")"}, {"freezer", trimmed(freeze, 1) + " min"}, {"unmould", trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
-	mk.Rounds = &noun.Figure{float64(w.batch.Fills), "fills", fmt.Sprint(w.batch.Fills), &noun.Why{Rule: b.r.say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
+	values := []noun.Named{{"fill", read.Trimmed(fillMin, 2) + " min (" + w.round.Because + ")"}, {"freezer", read.Trimmed(freeze, 1) + " min"}, {"unmould", read.Trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
+	mk.Rounds = &noun.Figure{float64(w.batch.Fills), "fills", fmt.Sprint(w.batch.Fills), &noun.Why{Rule: b.r.Say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
 		Formula: "rate per hour = min(60/(fill + unmould), moulds × 60/(fill + freezer + unmould))", Values: values}}
-	mk.LimitedBy = b.r.say(map[string]string{"hands": "your hands set the pace: more copies would not help",
+	mk.LimitedBy = b.r.Say(map[string]string{"hands": "your hands set the pace: more copies would not help",
 		"moulds": fmt.Sprintf("the moulds set the pace: %d copies would keep one pair of hands busy", one), "freezer": fmt.Sprintf("the freezer sets the pace: %d places of %d", copies, one)}[limit])
-	mk.Bench = &noun.Figure{float64(hands), "min", SayMinutes(hands), &noun.Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
-	mk.Waiting = &noun.Figure{float64(minutes - hands), "min", SayMinutes(minutes - hands), &noun.Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
-		Formula: "length of the rounds - hands", Values: append([]noun.Named{{"length of the rounds", SayMinutes(minutes)}}, values...)}}
+	mk.Bench = &noun.Figure{float64(hands), "min", read.SayMinutes(hands), &noun.Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
+	mk.Waiting = &noun.Figure{float64(minutes - hands), "min", read.SayMinutes(minutes - hands), &noun.Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
+		Formula: "length of the rounds - hands", Values: append([]noun.Named{{"length of the rounds", read.SayMinutes(minutes)}}, values...)}}
 }
 
 func (b *benchOf) cautions(w *worked) {

@@ -1,4 +1,4 @@
-package studio
+package read
 
 import (
 	"strings"
@@ -59,7 +59,7 @@ func TestLengthsOfTime(t *testing.T) {
 
 // Summer time is inside the concrete windows: 19:00 stays 19:00 on the clock.
 func TestWindowsOverTheChangeOfTheClock(t *testing.T) {
-	k := NewKitchen("x")
+	k := noun.NewKitchen("x")
 	zone := k.Zone()
 	from := time.Date(2026, 3, 23, 0, 0, 0, 0, zone)
 	for _, w := range k.OpenHours(from, from.AddDate(0, 0, 14)) {
@@ -137,7 +137,7 @@ func FuzzLinesOfForms(f *testing.F) {
 // TestDaysThatAreLeftOut: where a zone skipped a day the calendar ends all the
 // same, and that day has no hours.
 func TestDaysThatAreLeftOut(t *testing.T) {
-	k := NewKitchen("x")
+	k := noun.NewKitchen("x")
 	k.TimeZone = "Pacific/Apia" // there was no Friday 30 December 2011
 	k.Hours = nil
 	for d := range 7 {
@@ -187,7 +187,7 @@ func TestClocksAsPeopleMeanThem(t *testing.T) {
 func TestAGradeIsOneOfFive(t *testing.T) {
 	for text, want := range map[string]int{"3": 3, "5 cracks": 5, "31 Feb": 0, "33": 0, "6": 0, "0": 0, "4.5": 0} {
 		var l noun.Lot
-		err := apply(lotFields, reader{k: new(NewKitchen("x"))}, &l, map[string]string{"grade": text}, time.Now())
+		err := Apply(LotFields, Reader{K: new(noun.NewKitchen("x"))}, &l, map[string]string{"grade": text}, time.Now())
 		if (err == nil) != (want > 0) || want > 0 && *l.Grade != want {
 			t.Errorf("%q: %v %v", text, l.Grade, err)
 		}

@@ -1,4 +1,4 @@
-package studio
+package read
 
 import (
 	"fmt"
@@ -40,7 +40,7 @@ func shown[T any](list []T, show func(T) string) string {
 
 var clockRange = regexp.MustCompile(`^(\d{1,2})(?:[:.](\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?:[:.](\d{2}))?$`)
 
-func readHours(words string) (noun.Hours, error) {
+func ReadHours(words string) (noun.Hours, error) {
 	var h noun.Hours
 	m := clockRange.FindStringSubmatch(words)
 	if m == nil {
@@ -71,7 +71,7 @@ func readWeekly(l string) (noun.Hours, error) {
 	if !ok {
 		return noun.Hours{}, fmt.Errorf("%s is no weekday", m[1])
 	}
-	h, err := readHours(m[2])
+	h, err := ReadHours(m[2])
 	if err != nil {
 		return h, err
 	}
@@ -155,7 +155,7 @@ func readException(l string, now time.Time) (noun.Exception, error) {
 	if !ok || m == nil {
 		return noun.Exception{}, fmt.Errorf("write it as Sat 28 Nov 9:00-12:00 Ines")
 	}
-	h, err := readHours(m[1])
+	h, err := ReadHours(m[1])
 	if err != nil {
 		return noun.Exception{}, err
 	}
@@ -181,12 +181,12 @@ func readTier(l string) (noun.Tier, error) {
 }
 
 func showTier(t noun.Tier) string {
-	s := fmt.Sprintf("%s %s mm", t.Shape, trimmed(t.SizeMM, 1))
+	s := fmt.Sprintf("%s %s mm", t.Shape, Trimmed(t.SizeMM, 1))
 	if t.HeightMM > 0 {
-		s += fmt.Sprintf(", %s mm tall", trimmed(t.HeightMM, 1))
+		s += fmt.Sprintf(", %s mm tall", Trimmed(t.HeightMM, 1))
 	}
 	if t.CoatingMM > 0 {
-		s += strings.TrimRight(fmt.Sprintf(", coated %s mm %s", trimmed(t.CoatingMM, 1), t.Coating), " ")
+		s += strings.TrimRight(fmt.Sprintf(", coated %s mm %s", Trimmed(t.CoatingMM, 1), t.Coating), " ")
 	}
 	return s
 }

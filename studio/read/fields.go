@@ -1,4 +1,6 @@
-package studio
+// Package read is what people type: fields with their limits, dates, lists, kinds of
+// lot, amounts; into the nouns, and back into text in the reader's words and units.
+package read
 
 import (
 	"errors"
@@ -34,58 +36,58 @@ type Option struct {
 	Say  string `json:"say"`
 }
 
-// field reads and writes one field of a T. at gives a pointer into the row.
-type field[T any] struct {
-	name, label, group, hint string
-	kind                     string // of FieldView; amount has a dimension
-	dim                      string // mass volume length minutes temp percent number
-	lo, hi                   float64
-	must                     bool
-	fine                     bool // a mass so small that it is always in grams
+// Field reads and writes one field of a T. at gives a pointer into the row.
+type Field[T any] struct {
+	Name, Label, group, hint string
+	Kind                     string // of FieldView; amount has a dimension
+	Dim                      string // mass volume length minutes temp percent number
+	Lo, Hi                   float64
+	Must                     bool
+	Fine                     bool // a mass so small that it is always in grams
 	assumed                  bool
 	options                  []Option
 	at                       func(*T) any
-	read                     func(r reader, text string, row *T, now time.Time) error
-	show                     func(r reader, row *T, now time.Time) string
+	read                     func(r Reader, text string, row *T, now time.Time) error
+	show                     func(r Reader, row *T, now time.Time) string
 }
 
-const mostText = 2000
+const MostText = 2000
 
 // longest is how many characters fit into a field.
-func (f *field[T]) longest() int {
-	if f.kind == "notes" || f.kind == "lines" {
-		return mostText
+func (f *Field[T]) longest() int {
+	if f.Kind == "notes" || f.Kind == "lines" {
+		return MostText
 	}
 	return 200
 }
 
-// yearsAhead is how far a date may be away and still be meant.
-const yearsAhead = 3
+// YearsAhead is how far a date may be away and still be meant.
+const YearsAhead = 3
 
 func wrongField(name, format string, args ...any) error {
 	return fault.New(fault.OutOfRange, name, format, args...)
 }
 
 // set reads text into the field of row. Errors are *fault.Fault on the field.
-func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
+func (f *Field[T]) set(r Reader, text string, row *T, now time.Time) error {
 	text = strings.TrimSpace(text)
 	most := f.longest()
 	if n := len([]rune(text)); n > most {
-		return wrongField(f.name, "That is %d characters; %d at most fit here.", n, most)
+		return wrongField(f.Name, "That is %d characters; %d at most fit here.", n, most)
 	}
 	if strings.ContainsRune(text, 0) {
-		return fault.New(fault.Syntax, f.name, "There is a character in it that cannot be kept.")
+		return fault.New(fault.Syntax, f.Name, "There is a character in it that cannot be kept.")
 	}
-	if text == "" && f.must {
-		return fault.New(fault.Required, f.name, "%s", f.missing(r))
+	if text == "" && f.Must {
+		return fault.New(fault.Required, f.Name, "%s", f.missing(r))
 	}
 	if f.read != nil {
 		return f.read(r, text, row, now)
 	}
 	switch p := f.at(row).(type) {
 	case *string:
-		if f.kind == "swatch" {
-			return readSwatch(f.name, text, p)
+		if f.Kind == "swatch" {
+			return ReadSwatch(f.Name, text, p)
 		}
 		if f.options != nil {
 			return f.choose(text, p)
@@ -98,10 +100,10 @@ func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 		case "no", "":
 			*p = false
 		default:
-			return fault.New(fault.Syntax, f.name, "Say yes or no.")
+			return fault.New(fault.Syntax, f.Name, "Say yes or no.")
 		}
 	case *int:
-		x, err := f.number(r, text)
+		x, err := f.Number(r, text)
 		if err != nil {
 			return err
 		}
@@ -111,13 +113,13 @@ func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 			*p = nil
 			return nil
 		}
-		x, err := f.number(r, text)
+		x, err := f.Number(r, text)
 		if err != nil {
 			return err
 		}
 		*p = new(int(x))
 	case *float64:
-		x, err := f.number(r, text)
+		x, err := f.Number(r, text)
 		if err != nil {
 			return err
 		}
@@ -127,7 +129,7 @@ func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 			*p = nil
 			return nil
 		}
-		x, err := f.number(r, text)
+		x, err := f.Number(r, text)
 		if err != nil {
 			return err
 		}
@@ -139,10 +141,10 @@ func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 		}
 		t, ok := ReadDate(text, now, 12)
 		if !ok {
-			return fault.New(fault.Syntax, f.name, "Write a date such as Sat week 10:00, 5 Dec 10am, tomorrow 18:00 or in 9 days.")
+			return fault.New(fault.Syntax, f.Name, "Write a date such as Sat week 10:00, 5 Dec 10am, tomorrow 18:00 or in 9 days.")
 		}
-		if y := t.Year() - now.Year(); y > yearsAhead || y < -yearsAhead {
-			return wrongField(f.name, "That would be %s: too far away to be meant.", SayDate(t, now))
+		if y := t.Year() - now.Year(); y > YearsAhead || y < -YearsAhead {
+			return wrongField(f.Name, "That would be %s: too far away to be meant.", SayDate(t, now))
 		}
 		*p = &t
 	case *[]string:
@@ -151,8 +153,8 @@ func (f *field[T]) set(r reader, text string, row *T, now time.Time) error {
 	return nil
 }
 
-func (f *field[T]) missing(r reader) string {
-	switch f.kind {
+func (f *Field[T]) missing(r Reader) string {
+	switch f.Kind {
 	case "amount":
 		return "An amount is wanted here, such as " + f.example(r) + "."
 	case "count":
@@ -161,20 +163,20 @@ func (f *field[T]) missing(r reader) string {
 	return "This cannot be left empty."
 }
 
-// american reads the other words for a thing, whichever a kitchen shows.
-var american = reader{&noun.Kitchen{Words: "us"}}
+// American reads the other words for a thing, whichever a kitchen shows.
+var American = Reader{&noun.Kitchen{Words: "us"}}
 
-func (f *field[T]) choose(text string, p *string) error {
+func (f *Field[T]) choose(text string, p *string) error {
 	for _, o := range f.options {
-		if strings.EqualFold(o.Code, text) || strings.EqualFold(o.Say, text) || strings.EqualFold(american.say(o.Say), text) {
+		if strings.EqualFold(o.Code, text) || strings.EqualFold(o.Say, text) || strings.EqualFold(American.Say(o.Say), text) {
 			*p = o.Code
 			return nil
 		}
 	}
-	return fault.New(fault.UnknownValue, f.name, "Choose one of: %s.", list(says(f.options)))
+	return fault.New(fault.UnknownValue, f.Name, "Choose one of: %s.", List(Says(f.options)))
 }
 
-func (f *field[T]) many(text string, p *[]string) error {
+func (f *Field[T]) many(text string, p *[]string) error {
 	out := []string{}
 	for _, w := range strings.FieldsFunc(text, func(r rune) bool { return r == ',' || r == ';' || r == '\n' }) {
 		var code string
@@ -189,7 +191,7 @@ func (f *field[T]) many(text string, p *[]string) error {
 	return nil
 }
 
-func says(o []Option) []string {
+func Says(o []Option) []string {
 	var out []string
 	for _, x := range o {
 		if x.Say != "" {
@@ -199,49 +201,49 @@ func says(o []Option) []string {
 	return out
 }
 
-// number reads an amount in the unit of the field, or a count.
-func (f *field[T]) number(r reader, text string) (float64, error) {
+// Number reads an amount in the unit of the field, or a count.
+func (f *Field[T]) Number(r Reader, text string) (float64, error) {
 	limits := func(x float64) error {
-		if x < f.lo-1e-9 || x > f.hi+1e-9 || math.IsNaN(x) {
-			return wrongField(f.name, "From %s to %s, not %s.", f.print(r, f.lo), f.print(r, f.hi), f.print(r, x))
+		if x < f.Lo-1e-9 || x > f.Hi+1e-9 || math.IsNaN(x) {
+			return wrongField(f.Name, "From %s to %s, not %s.", f.print(r, f.Lo), f.print(r, f.Hi), f.print(r, x))
 		}
 		return nil
 	}
-	want := map[string]string{"mass": "mass", "volume": "volume", "length": "length", "minutes": "time", "temp": "temperature", "percent": "share"}[f.dim]
-	if f.kind == "count" {
+	want := map[string]string{"mass": "mass", "volume": "volume", "length": "length", "minutes": "time", "temp": "temperature", "percent": "share"}[f.Dim]
+	if f.Kind == "count" {
 		want = "count"
 	}
 	if want == "" {
 		want = "count"
 	}
-	bare := bareNumber.MatchString(text)
+	bare := BareNumber.MatchString(text)
 	if bare && want != "count" {
 		text += " " + f.bareUnit(r)
 	}
-	in := measure.ParseIn{Text: &text, Want: &want, UnitGrams: r.k.UnitGrams}
-	if r.us() {
+	in := measure.ParseIn{Text: &text, Want: &want, UnitGrams: r.K.UnitGrams}
+	if r.Us() {
 		in.Spoons = new("us")
 	}
 	p, err := measure.Parse(in)
 	if err != nil {
 		var message = "Write an amount, such as " + f.example(r) + "."
 		if ft, ok := err.(*fault.Fault); ok {
-			return 0, fault.New(ft.Code, f.name, "%s", ft.Message)
+			return 0, fault.New(ft.Code, f.Name, "%s", ft.Message)
 		}
-		return 0, fault.New(fault.Syntax, f.name, "%s", message)
+		return 0, fault.New(fault.Syntax, f.Name, "%s", message)
 	}
 	if p.Ambiguous {
-		return 0, whichReading(f.name, p)
+		return 0, whichReading(f.Name, p)
 	}
 	if p.Ingredient != "" && want == "count" {
-		return 0, fault.New(fault.Syntax, f.name, "Only a number is wanted here, such as 12.")
+		return 0, fault.New(fault.Syntax, f.Name, "Only a number is wanted here, such as 12.")
 	}
 	x := *p.Value
-	if f.dim == "percent" {
+	if f.Dim == "percent" {
 		x *= 100
 	}
-	if f.kind == "count" && x != math.Trunc(x) {
-		return 0, fault.New(fault.Syntax, f.name, "A whole number is wanted here, not %s.", trimmed(x, 3))
+	if f.Kind == "count" && x != math.Trunc(x) {
+		return 0, fault.New(fault.Syntax, f.Name, "A whole number is wanted here, not %s.", Trimmed(x, 3))
 	}
 	return x, limits(x)
 }
@@ -256,20 +258,20 @@ func whichReading(field string, p measure.Parsed) error {
 	for _, c := range p.Choices {
 		x := fault.Choice{Say: c.Says, Text: strconv.FormatFloat(c.Value, 'f', -1, 64) + " " + c.Unit}
 		if p.GramsEach != "" && c.Unit == "g" && p.Count != nil && *p.Count > 0 {
-			x.Keep = p.GramsEach + " " + trimmed(c.Value / *p.Count, 3) + " g"
+			x.Keep = p.GramsEach + " " + Trimmed(c.Value / *p.Count, 3) + " g"
 		}
 		out.Choices = append(out.Choices, x)
 	}
 	return out
 }
 
-var bareNumber = regexp.MustCompile(`^[-\d.,/\s¼½¾⅓⅔⅛⅜⅝⅞]+$`)
+var BareNumber = regexp.MustCompile(`^[-\d.,/\s¼½¾⅓⅔⅛⅜⅝⅞]+$`)
 
-func (f *field[T]) bareUnit(r reader) string {
-	us := r.us()
-	switch f.dim {
+func (f *Field[T]) bareUnit(r Reader) string {
+	us := r.Us()
+	switch f.Dim {
 	case "mass":
-		return map[bool]string{true: "oz", false: "g"}[us && !f.fine]
+		return map[bool]string{true: "oz", false: "g"}[us && !f.Fine]
 	case "volume":
 		return "ml"
 	case "length":
@@ -282,39 +284,39 @@ func (f *field[T]) bareUnit(r reader) string {
 	return "%"
 }
 
-func (f *field[T]) example(r reader) string {
-	return map[string]string{"mass": "4.2 g", "volume": "6.2 ml", "length": "18 mm", "minutes": "8 min", "temp": r.temp(21), "percent": "50 %"}[f.dim]
+func (f *Field[T]) example(r Reader) string {
+	return map[string]string{"mass": "4.2 g", "volume": "6.2 ml", "length": "18 mm", "minutes": "8 min", "temp": r.Temp(21), "percent": "50 %"}[f.Dim]
 }
 
-func (f *field[T]) print(r reader, x float64) string {
-	switch f.dim {
+func (f *Field[T]) print(r Reader, x float64) string {
+	switch f.Dim {
 	case "mass":
-		if f.fine {
-			return trimmed(x, 4) + " g"
+		if f.Fine {
+			return Trimmed(x, 4) + " g"
 		}
 		if x > 0 && x < 0.05 {
-			return trimmed(x, 3) + " g"
+			return Trimmed(x, 3) + " g"
 		}
-		return r.mass(x)
+		return r.Mass(x)
 	case "volume":
-		return trimmed(x, 2) + " ml"
+		return Trimmed(x, 2) + " ml"
 	case "length":
-		if r.us() {
-			return trimmed(x/measure.MMPerInch, 4) + " in"
+		if r.Us() {
+			return Trimmed(x/measure.MMPerInch, 4) + " in"
 		}
-		return trimmed(x, 2) + " mm"
+		return Trimmed(x, 2) + " mm"
 	case "minutes":
-		return trimmed(x, 2) + " min"
+		return Trimmed(x, 2) + " min"
 	case "temp":
-		return r.temp(x)
+		return r.Temp(x)
 	case "percent":
-		return trimmed(x, 1) + " %"
+		return Trimmed(x, 1) + " %"
 	}
-	return trimmed(x, 3)
+	return Trimmed(x, 3)
 }
 
-// text shows the field of row.
-func (f *field[T]) text(r reader, row *T, now time.Time) string {
+// Text shows the field of row.
+func (f *Field[T]) Text(r Reader, row *T, now time.Time) string {
 	if f.show != nil {
 		return f.show(r, row, now)
 	}
@@ -356,15 +358,15 @@ func (f *field[T]) text(r reader, row *T, now time.Time) string {
 	return ""
 }
 
-func (f *field[T]) view(r reader, row *T, now time.Time) FieldView {
-	v := FieldView{Name: f.name, Label: r.say(f.label), Kind: f.kind, Group: f.group, Hint: r.say(f.hint), Assumed: f.assumed, Text: f.text(r, row, now)}
+func (f *Field[T]) view(r Reader, row *T, now time.Time) FieldView {
+	v := FieldView{Name: f.Name, Label: r.Say(f.Label), Kind: f.Kind, Group: f.group, Hint: r.Say(f.hint), Assumed: f.assumed, Text: f.Text(r, row, now)}
 	for _, o := range f.options {
-		v.Choices = append(v.Choices, Option{o.Code, r.say(o.Say)})
+		v.Choices = append(v.Choices, Option{o.Code, r.Say(o.Say)})
 	}
 	return v
 }
 
-func readSwatch(name, text string, p *string) error {
+func ReadSwatch(name, text string, p *string) error {
 	hex, err := colour.Read(text)
 	var f *fault.Fault
 	if errors.As(err, &f) {
@@ -375,16 +377,16 @@ func readSwatch(name, text string, p *string) error {
 	return err
 }
 
-// apply sets the fields of a change on row. The first fault stops it; row may
+// Apply sets the fields of a change on row. The first fault stops it; row may
 // then be half changed and is thrown away by the caller.
-func apply[T any](fields []*field[T], r reader, row *T, set map[string]string, now time.Time) error {
+func Apply[T any](fields []*Field[T], r Reader, row *T, set map[string]string, now time.Time) error {
 	for name := range set {
-		if !slices.ContainsFunc(fields, func(f *field[T]) bool { return f.name == name }) {
+		if !slices.ContainsFunc(fields, func(f *Field[T]) bool { return f.Name == name }) {
 			return fault.New(fault.Syntax, name, "There is no field %q here.", name)
 		}
 	}
 	for _, f := range fields {
-		if text, ok := set[f.name]; ok {
+		if text, ok := set[f.Name]; ok {
 			if err := f.set(r, text, row, now); err != nil {
 				return err
 			}
@@ -393,7 +395,7 @@ func apply[T any](fields []*field[T], r reader, row *T, set map[string]string, n
 	return nil
 }
 
-func views[T any](fields []*field[T], r reader, row *T, now time.Time) []FieldView {
+func Views[T any](fields []*Field[T], r Reader, row *T, now time.Time) []FieldView {
 	out := make([]FieldView, 0, len(fields))
 	for _, f := range fields {
 		out = append(out, f.view(r, row, now))

@@ -1,0 +1,41 @@
+package noun
+
+import (
+	"regexp"
+	"strings"
+)
+
+var slugShape = regexp.MustCompile(`[^a-z0-9]+`)
+
+// NewKitchen is a studio before anything was said of it: starting values that
+// Kitchen shows and changes.
+func NewKitchen(name string) Kitchen {
+	slug := strings.Trim(slugShape.ReplaceAllString(strings.ToLower(name), "-"), "-")
+	if len(slug) > 50 {
+		slug = strings.Trim(slug[:50], "-")
+	}
+	if slug == "" {
+		slug = "studio"
+	}
+	return Kitchen{Version: 1, Slug: slug, Name: name, TimeZone: "Europe/London", TempC: 21, RHPercent: 50, FreezerPlaces: 4, ScaleStepG: 0.1, Powder: "cmc", School: "modelling",
+		Breakage: "ordinary", Words: "uk", Units: "metric", Scheme: "system", Keys: true, BufferMinutes: 60, Confidence: 0.9, ToDarker: 2, ToLighter: 8, ToWhite: 12, WhiteFrom: 95,
+		KneadFirst: 6, KneadMore: 2, PutOnBase: 4, PutOnSmall: 0.75, PutOnLarge: 1.5, SettleMinutes: 60, PackMinutes: 15, FreshDays: 4,
+		Trays: []Tray{{2, 400, 300}}, Formers: []Former{}, Exceptions: []Exception{}, UnitGrams: UnitGrams{}, SpoonGrams: UnitGrams{}, Sides: Sides{}, DropG: 0.045, DabG: 0.015,
+		Hours: []Hours{{Weekday: 2, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 4, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 6, From: "09:00", To: "13:00", People: []string{}}}}
+}
+
+func BlankTool() Tool {
+	return Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []Weighing{}}
+}
+
+func BlankLot() Lot {
+	return Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
+}
+
+func BlankCommission() Commission {
+	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
+}
+
+func BlankPiece() Piece {
+	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
+}

@@ -1,0 +1,134 @@
+package read
+
+import (
+	"fmt"
+	"math"
+	"strconv"
+	"strings"
+
+	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
+)
+
+// Reader is who reads: units, words and zone of the studio.
+type Reader struct{ K *noun.Kitchen }
+
+func (r Reader) Us() bool { return r.K.Units == "us" }
+
+// Spoons is whose teaspoon is meant: of 5 ml, or the US one.
+func (r Reader) Spoons() string {
+	if r.Us() {
+		return "us"
+	}
+	return "metric"
+}
+
+// Mass prints grams, or ounces for readers of US units.
+func (r Reader) Mass(g float64) string {
+	if !r.Us() || g < 1 {
+		return measure.FormatMass(g)
+	}
+	oz := g / measure.GramsPerOunce
+	if oz < 16 {
+		return Trimmed(oz, 2) + " oz"
+	}
+	return fmt.Sprintf("%d lb %s oz", int(oz/16), Trimmed(oz-16*math.Floor(oz/16), 1))
+}
+
+func (r Reader) Length(mm float64) string {
+	if r.Us() {
+		return measure.FormatInches(mm / measure.MMPerInch)
+	}
+	return measure.FormatLength(mm)
+}
+
+func (r Reader) Temp(c float64) string {
+	if r.Us() {
+		return Trimmed(c*1.8+32, 0) + " °F"
+	}
+	return Trimmed(c, 1) + " °C"
+}
+
+func Percent(x float64) string { return Trimmed(x, 2) + " %" }
+
+func Trimmed(x float64, decimals int) string {
+	s := strconv.FormatFloat(x, 'f', decimals, 64)
+	if strings.Contains(s, ".") {
+		s = strings.TrimRight(strings.TrimRight(s, "0"), ".")
+	}
+	if s == "-0" {
+		return "0"
+	}
+	return s
+}
+
+// Hours prints a time of the drying model: "15 min", "4.3 h", "2 days 4 h".
+func Hours(h float64) string { return SayMinutes(int(math.Ceil(h*60 - 1e-9))) }
+
+// words that differ between readers: ours, and the US one.
+var wordPairs = [][2]string{
+	{"sugar paste", "fondant"}, {"Sugar paste", "Fondant"}, {"flower paste", "gum paste"}, {"Flower paste", "Gum paste"},
+	{"cornflour", "cornstarch"}, {"Cornflour", "Cornstarch"}, {"icing sugar", "powdered sugar"}, {"Icing sugar", "Powdered sugar"},
+	{"mould", "mold"}, {"Mould", "Mold"}, {"colour", "color"}, {"Colour", "Color"}, {"biscuit", "cookie"}, {"Biscuit", "Cookie"},
+	{"lustre", "luster"}, {"white fat", "shortening"},
+}
+
+// Say puts our words into the reader's.
+func (r Reader) Say(text string) string {
+	if r.K.Words != "us" {
+		return text
+	}
+	for _, w := range wordPairs {
+		text = strings.ReplaceAll(text, w[0], w[1])
+	}
+	return text
+}
+
+// Sayf puts our words into the reader's and then the names in: what people call
+// their own things stays as they wrote it.
+func (r Reader) Sayf(format string, args ...any) string { return fmt.Sprintf(r.Say(format), args...) }
+
+// PasteName of a kind of the shelf, in our words.
+func PasteName(code string) string {
+	k, _ := paste.KindOf(code)
+	return k.Name
+}
+
+var SchoolNames = map[string]string{"light": "light", "modelling": "middle", "extra": "heavy"}
+
+var PowderNames = map[string]string{"cmc": "CMC", "tragacanth": "gum tragacanth"}
+
+// List joins words: "a, b and c".
+func List(words []string) string {
+	switch len(words) {
+	case 0:
+		return ""
+	case 1:
+		return words[0]
+	}
+	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
+}
+
+func UpperFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	r := []rune(s)
+	return strings.ToUpper(string(r[0])) + string(r[1:])
+}
+
+// DemandSays is what a demand is called over its bar.
+var DemandSays = map[string]string{
+	"cut": "cut cleanly", "embossed": "takes the pattern", "scrapedLace": "scraped lace, lifted whole", "lippedOpenwork": "windows cut by the lip",
+	"strands": "must not snap when carried", "hung": "hangs, or is laid cold round a curve", "branching": "forks come out in one pull", "shell": "sets like a shell", "paintedRigid": "painted all over, handled as a solid",
+	"paintedBand": "painted flat, bent when dry", "shown": "only looked at", "faces": "fine limbs and undercuts", "deepMould": "leaves a deep mould whole", "thinPetals": "edge thinned by hand",
+	"folded": "tucked like fabric", "wrapped": "bent round a curve", "upright": "stands while still soft", "standsDry": "stands when dry", "carries": "carries another piece",
+	"knifeThrough": "the cake knife must pass", "mouthful": "eaten as a mouthful", "nibbled": "nibbled, mostly looked at", "handledSoon": "handled within 6 hours",
+	"staysPliable": "stays pliable in its bag", "dampRoom": "holds its shape in damp air",
+}
+
+var WaySays = map[string]string{
+	"sugarPaste": "sugar paste as it is", "lightDose": "sugar paste with a light dose", "mouldingReadyPaste": "moulding-ready paste", "halfAndHalf": "half sugar, half flower paste",
+	"modellingPaste": "modelling paste", "flowerPaste": "flower paste", "blend": "sugar and flower paste blended", "extraDose": "sugar paste with the heavy dose", "hardener": "sugar paste with hardener",
+}

@@ -1,0 +1,449 @@
+package read
+
+import (
+	"strconv"
+	"strings"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/craft/measure"
+	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
+)
+
+func options(pairs ...string) []Option {
+	var out []Option
+	for i := 0; i < len(pairs); i += 2 {
+		out = append(out, Option{pairs[i], pairs[i+1]})
+	}
+	return out
+}
+
+var allergenOptions = options("nuts", "nuts", "milk", "milk", "soya", "soya", "egg", "egg", "gluten", "gluten", "maize", "maize", "citrus", "citrus", "gelatine", "gelatine", "colourings", "colourings")
+
+var breakageOptions = options("robust", "robust: 2 in 100", "ordinary", "ordinary: 5 in 100", "delicate", "delicate: 10 in 100", "fragile", "fragile: 20 in 100")
+
+var gradeOptions = options("", "not squeezed", "1", "1 sticks and slumps", "2", "2 soft", "3", "3 holds an edge", "4", "4 stiff", "5", "5 cracks")
+
+// codeOf is the code of an option that is written as its code or as it is said;
+// "" when it is neither.
+func codeOf(all []Option, text string) string {
+	for _, o := range all {
+		if strings.EqualFold(o.Code, text) || strings.EqualFold(o.Say, text) {
+			return o.Code
+		}
+	}
+	return ""
+}
+
+var KitchenFields = []*Field[noun.Kitchen]{
+	{Name: "name", Label: "Studio", group: "Studio", Kind: "text", Must: true, at: func(k *noun.Kitchen) any { return &k.Name }},
+	{Name: "timeZone", Label: "Time zone", group: "Studio", Kind: "text", Must: true, hint: "such as Europe/London", at: func(k *noun.Kitchen) any { return &k.TimeZone },
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			if _, err := time.LoadLocation(text); err != nil || text == "Local" {
+				return fault.New(fault.UnknownValue, "timeZone", "%q is no time zone: write it as Europe/London or America/New_York.", text)
+			}
+			k.TimeZone = text
+			return nil
+		}},
+	{Name: "tempC", Label: "Room is", group: "Room", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
+	{Name: "rhPercent", Label: "Humidity", group: "Room", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
+	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "Hours", Kind: "lines", hint: "Tue 19:00-22:00 Ines, Tobi. Put (unwelcome) after hours to use only when there is no other way.",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			h, err := lines("hours", text, readWeekly)
+			if err == nil {
+				err = Overlapping(h)
+			}
+			k.Hours = h
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + showHours(h) })
+		}},
+	{Name: "exceptions", Label: "Exceptions, one date a line", group: "Hours", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines",
+		read: func(_ Reader, text string, k *noun.Kitchen, now time.Time) error {
+			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(l, now) })
+			k.Exceptions = x
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, now time.Time) string {
+			return shown(k.Exceptions, func(x noun.Exception) string {
+				t, _ := time.ParseInLocation(time.DateOnly, x.Date, now.Location())
+				if len(x.Open) == 0 {
+					return t.Format("Mon 2 Jan 2006") + " shut"
+				}
+				return t.Format("Mon 2 Jan 2006") + " " + showHours(x.Open[0])
+			})
+		}},
+	{Name: "bufferMinutes", Label: "Kept free before a hand-over", group: "Hours", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, Must: true, at: func(k *noun.Kitchen) any { return &k.BufferMinutes }},
+	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Places", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
+	{Name: "trays", Label: "Trays", group: "Places", Kind: "lines", hint: "5 of 400 x 300 mm",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			x, err := lines("trays", text, readTray)
+			k.Trays = x
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Trays, func(t noun.Tray) string {
+				return strconv.Itoa(t.Count) + " of " + Trimmed(t.LengthMM, 1) + " x " + Trimmed(t.WidthMM, 1) + " mm"
+			})
+		}},
+	{Name: "formers", Label: "Formers", group: "Places", Kind: "lines", hint: "24 cupped holes",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			x, err := lines("formers", text, readFormer)
+			k.Formers = x
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Formers, func(f noun.Former) string { return strconv.Itoa(f.Count) + " " + f.Name })
+		}},
+	{Name: "scaleStepG", Label: "My scale shows steps of", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
+	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Habits", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {
+			k.SpoonGrams, err = readGrams("spoonGrams", text, Powders, 1, 8)
+			return err
+		},
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.SpoonGrams, Powders) }},
+	{Name: "unitGrams", Label: "Grams in one of mine, one a line", group: "Habits", Kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {
+			k.UnitGrams, err = readGrams("unitGrams", text, CountedUnits, 0.01, 50000)
+			return err
+		},
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.UnitGrams, CountedUnits) }},
+	{Name: "dropG", Label: "A drop of gel weighs", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 1, Must: true, assumed: true, hint: "weigh 20 drops", at: func(k *noun.Kitchen) any { return &k.DropG }},
+	{Name: "dabG", Label: "A dab of gel (toothpick tip) weighs", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.0001, Hi: 1, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.DabG }},
+	{Name: "mixWith", Label: "In \"1:1 with modelling paste\" I mean", group: "Habits", Kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *noun.Kitchen) any { return &k.MixWith }},
+	{Name: "powder", Label: "Hardener powder", group: "Habits", Kind: "choice", options: options("cmc", "CMC", "tragacanth", "gum tragacanth"), Must: true, at: func(k *noun.Kitchen) any { return &k.Powder }},
+	{Name: "school", Label: "Usual dose", group: "Habits", Kind: "choice", options: options("light", "light", "modelling", "middle", "extra", "heavy"), Must: true, at: func(k *noun.Kitchen) any { return &k.School }},
+	{Name: "breakage", Label: "Usual breakage", group: "Habits", Kind: "choice", options: breakageOptions, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.Breakage }},
+	{Name: "words", Label: "Words", group: "Reading", Kind: "choice", options: options("uk", "British", "us", "American"), Must: true, at: func(k *noun.Kitchen) any { return &k.Words }},
+	{Name: "units", Label: "Units", group: "Reading", Kind: "choice", options: options("metric", "metric", "us", "US"), Must: true, at: func(k *noun.Kitchen) any { return &k.Units }},
+	{Name: "scheme", Label: "Scheme", group: "Reading", Kind: "choice", options: options("light", "light", "dim", "dim", "system", "as the system"), Must: true, at: func(k *noun.Kitchen) any { return &k.Scheme }},
+	{Name: "keys", Label: "Keys of the keyboard", group: "Reading", Kind: "yes", at: func(k *noun.Kitchen) any { return &k.Keys }},
+	{Name: "confidence", Label: "Drying is planned at", group: "Minutes and margins", Kind: "amount", Dim: "percent", Lo: 50, Hi: 99, Must: true, assumed: true,
+		at: func(k *noun.Kitchen) any { return nil },
+		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {
+			f := Field[noun.Kitchen]{Name: "confidence", Kind: "amount", Dim: "percent", Lo: 50, Hi: 99}
+			x, err := f.Number(r, text)
+			k.Confidence = x / 100
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string { return Trimmed(k.Confidence*100, 1) + " %" }},
+	minuteField("kneadFirst", "Knead the first 250 g", 1, 240, func(k *noun.Kitchen) any { return &k.KneadFirst }),
+	minuteField("kneadMore", "each further 250 g begun", 0, 240, func(k *noun.Kitchen) any { return &k.KneadMore }),
+	minuteField("putOnBase", "Put on: to begin with", 0, 240, func(k *noun.Kitchen) any { return &k.PutOnBase }),
+	minuteField("putOnSmall", "Put on: a piece under 5 g", 0, 60, func(k *noun.Kitchen) any { return &k.PutOnSmall }),
+	minuteField("putOnLarge", "Put on: a heavier piece", 0, 60, func(k *noun.Kitchen) any { return &k.PutOnLarge }),
+	minuteField("settleMinutes", "Settle before packing", 1, 10080, func(k *noun.Kitchen) any { return &k.SettleMinutes }),
+	minuteField("packMinutes", "Pack", 1, 240, func(k *noun.Kitchen) any { return &k.PackMinutes }),
+	minuteField("toDarker", "Clean down to a darker colour", 0, 240, func(k *noun.Kitchen) any { return &k.ToDarker }),
+	minuteField("toLighter", "to a lighter colour", 0, 240, func(k *noun.Kitchen) any { return &k.ToLighter }),
+	minuteField("toWhite", "to white", 0, 240, func(k *noun.Kitchen) any { return &k.ToWhite }),
+	{Name: "whiteFrom", Label: "White begins at lightness", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0, Hi: 100, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.WhiteFrom }},
+	{Name: "freshDays", Label: "Eaten pieces stay fresh for days", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 365, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.FreshDays }},
+}
+
+func minuteField(name, label string, lo, hi float64, at func(*noun.Kitchen) any) *Field[noun.Kitchen] {
+	return &Field[noun.Kitchen]{Name: name, Label: label, group: "Minutes and margins", Kind: "amount", Dim: "minutes", Lo: lo, Hi: hi, Must: true, assumed: true, at: at}
+}
+
+// Overlapping refuses weekly hours that overlap on one day.
+func Overlapping(all []noun.Hours) error {
+	for i, a := range all {
+		for _, b := range all[:i] {
+			if a.Weekday == b.Weekday && a.From < b.To && b.From < a.To {
+				return fault.New(fault.Contradiction, "hours", "%s %s-%s and %s-%s overlap: make one line of them.", a.Weekday.String()[:3], b.From, b.To, a.From, a.To)
+			}
+		}
+	}
+	return nil
+}
+
+var ToolFields = []*Field[noun.Tool]{
+	{Name: "name", Label: "Mould", group: "Mould", Kind: "text", Must: true, at: func(t *noun.Tool) any { return &t.Name }},
+	{Name: "make", Label: "Made as", group: "Mould", Kind: "choice", Must: true, options: options("cavity", "a cavity or channel", "lace", "shallow lace, scraped flush", "lip", "openwork with a cutting lip"), at: func(t *noun.Tool) any { return &t.Make }},
+	{Name: "shape", Label: "Piece as it lies", group: "Piece as it lies", Kind: "choice", Must: true, options: options("sheet", "thin and flat", "block", "flat back, solid", "rod", "a string or rod", "ball", "a ball", "dome", "a half-ball"), at: func(t *noun.Tool) any { return &t.Shape }},
+	{Name: "lengthMM", Label: "Length", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, Must: true, at: func(t *noun.Tool) any { return &t.LengthMM }},
+	{Name: "widthMM", Label: "Width", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, Must: true, at: func(t *noun.Tool) any { return &t.WidthMM }},
+	{Name: "depthMM", Label: "Depth", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.2, Hi: 60, Must: true, at: func(t *noun.Tool) any { return &t.DepthMM }},
+	{Name: "detailMM", Label: "Finest detail", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.01, Hi: 100, at: func(t *noun.Tool) any { return &t.DetailMM }},
+	{Name: "cavityML", Label: "Cavity holds", group: "One piece", Kind: "amount", Dim: "volume", Lo: 0.01, Hi: 5000, hint: "ml, or weigh a piece below", at: func(t *noun.Tool) any { return &t.CavityML }},
+	{Name: "weighedG", Label: "A piece weighed", group: "One piece", Kind: "amount", Dim: "mass", Lo: 0.01, Hi: 50000, hint: "beats the volume", at: func(t *noun.Tool) any { return &t.WeighedG }},
+	{Name: "cavities", Label: "Cavities", group: "One piece", Kind: "count", Lo: 1, Hi: 1000, Must: true, at: func(t *noun.Tool) any { return &t.Cavities }},
+	{Name: "copies", Label: "Copies of the mould", group: "One piece", Kind: "count", Lo: 1, Hi: 1000, Must: true, at: func(t *noun.Tool) any { return &t.Copies }},
+	{Name: "undercut", Label: "Has faces, limbs or undercuts", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Undercut }},
+	{Name: "branching", Label: "Is deep, branching or a string to fill", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Branching }},
+	{Name: "patterned", Label: "Embosses or veins", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Patterned }},
+	{Name: "chilled", Label: "Chilled before it is opened", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Chilled }},
+	{Name: "freezeMinutes", Label: "In the freezer", group: "Minutes", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, hint: "empty: 8 min, deep or face 10, chocolate 5", at: func(t *noun.Tool) any { return &t.FreezeMinutes }},
+	{Name: "fillMinutes", Label: "Fill one cavity", group: "Minutes", Kind: "amount", Dim: "minutes", Lo: 0.01, Hi: 240, hint: "empty: by the kind of mould", at: func(t *noun.Tool) any { return &t.FillMinutes }},
+	{Name: "unmouldMinutes", Label: "Unmould", group: "Minutes", Kind: "amount", Dim: "minutes", Lo: 0.01, Hi: 240, hint: "empty: 20 s straight, 45 s chilled", at: func(t *noun.Tool) any { return &t.UnmouldMinutes }},
+}
+
+// dateField is a day of a lot: when it was opened, or until when it is good.
+func dateField(name, label string, at func(*noun.Lot) **time.Time) *Field[noun.Lot] {
+	return &Field[noun.Lot]{Name: name, Label: label, group: "Lot", Kind: "date", at: func(l *noun.Lot) any { return at(l) },
+		read: func(_ Reader, text string, l *noun.Lot, now time.Time) error {
+			if text == "" {
+				*at(l) = nil
+				return nil
+			}
+			t, ok := ReadDate(text, now, 12)
+			if !ok {
+				return fault.New(fault.Syntax, name, "Write a date such as 16 Nov or 2026-11-16.")
+			}
+			if name == "openedOn" && t.After(now.AddDate(0, 0, 1)) {
+				return fault.New(fault.OutOfRange, name, "That is still to come: when was it opened?")
+			}
+			if t.Before(now.AddDate(-10, 0, 0)) || t.After(now.AddDate(10, 0, 0)) {
+				return fault.New(fault.OutOfRange, name, "That is over ten years away: which year is meant?")
+			}
+			day := time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, time.UTC)
+			*at(l) = &day
+			return nil
+		},
+		show: func(_ Reader, l *noun.Lot, _ time.Time) string {
+			if *at(l) == nil {
+				return ""
+			}
+			return (*at(l)).UTC().Format("2 Jan 2006")
+		}}
+}
+
+func shelfOptions() []Option {
+	var out []Option
+	for _, k := range paste.Shelf {
+		out = append(out, Option{k.Code, k.Name})
+	}
+	return out
+}
+
+var LotFields = []*Field[noun.Lot]{
+	{Name: "name", Label: "Lot", group: "Lot", Kind: "text", Must: true, at: func(l *noun.Lot) any { return &l.Name }},
+	{Name: "kind", Label: "It is", group: "Lot", Kind: "choice", Must: true, options: kindOptions(), at: func(l *noun.Lot) any { return &l.Kind }},
+	{Name: "massG", Label: "Left", group: "Lot", Kind: "amount", Dim: "mass", Lo: 0, Hi: 50000, Must: true, hint: "440 g, 1 lb 2 oz, or spoons: 2 tsp", at: func(l *noun.Lot) any { return &l.MassG },
+		read: func(r Reader, text string, l *noun.Lot, _ time.Time) error {
+			g, err := ReadStock(r, text, "massG", l.Kind)
+			if err == nil {
+				l.MassG, l.OwesG = g, 0 // said anew: nothing is owed
+			}
+			return err
+		}},
+	{Name: "grade", Label: "Squeeze grade", group: "How it feels", Kind: "choice", options: gradeOptions,
+		hint: "a 40 g ball pressed to a 10 mm disc between two fingers",
+		read: func(_ Reader, text string, l *noun.Lot, now time.Time) error {
+			if text == "" {
+				l.Grade = nil
+				return nil
+			}
+			g, _ := strconv.Atoi(codeOf(gradeOptions, text))
+			if g == 0 {
+				return fault.New(fault.OutOfRange, "grade", "The squeeze grade runs from 1 (slumps) to 5 (cracks).")
+			}
+			if l.Grade == nil || *l.Grade != g {
+				l.Squeeze(g, now)
+			}
+			return nil
+		},
+		show: func(_ Reader, l *noun.Lot, _ time.Time) string {
+			if l.Grade == nil {
+				return ""
+			}
+			return strconv.Itoa(*l.Grade)
+		}},
+	dateField("openedOn", "Opened on", func(l *noun.Lot) **time.Time { return &l.OpenedOn }),
+	{Name: "strengthPercent", Label: "Its own gum strength", group: "How it feels", Kind: "amount", Dim: "percent", Lo: 0, Hi: 10, hint: "empty: that of its kind", at: func(l *noun.Lot) any { return &l.StrengthPercent },
+		show: func(_ Reader, l *noun.Lot, _ time.Time) string {
+			if l.StrengthPercent == nil {
+				return ""
+			}
+			return strconv.FormatFloat(*l.StrengthPercent, 'f', -1, 64) + " %"
+		}},
+	dateField("bestBefore", "Best before", func(l *noun.Lot) **time.Time { return &l.BestBefore }),
+	{Name: "kept", Label: "Kept", group: "Lot", Kind: "text", hint: "in the drawer, in the freezer", at: func(l *noun.Lot) any { return &l.Kept }},
+	{Name: "packG", Label: "Bought in packs of", group: "Lot", Kind: "amount", Dim: "mass", Lo: 0.01, Hi: 50000, hint: "empty: the usual pack (assumed)", at: func(l *noun.Lot) any { return &l.PackG }},
+	{Name: "leftover", Label: "A leftover", group: "Lot", Kind: "yes", at: func(l *noun.Lot) any { return &l.Leftover }},
+	{Name: "deepening", Label: "Deepens as it rests by", group: "Gel", Kind: "amount", Dim: "percent", Lo: 0, Hi: 500, hint: "empty: not at all", at: func(l *noun.Lot) any { return &l.Deepening },
+		read: func(r Reader, text string, l *noun.Lot, _ time.Time) error {
+			if text == "" {
+				l.Deepening = nil
+				return nil
+			}
+			f := Field[noun.Lot]{Name: "deepening", Kind: "amount", Dim: "percent", Lo: 0, Hi: 500}
+			x, err := f.Number(r, text)
+			if err == nil {
+				l.Deepening = new(x / 100)
+			}
+			return err
+		},
+		show: func(_ Reader, l *noun.Lot, _ time.Time) string {
+			if l.Deepening == nil {
+				return ""
+			}
+			return strconv.FormatFloat(*l.Deepening*100, 'f', -1, 64) + " %"
+		}},
+	{Name: "halfTimeHours", Label: "half of that in hours", group: "Gel", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 100, hint: "empty: 3", at: func(l *noun.Lot) any { return &l.HalfTimeHours }},
+	{Name: "dropG", Label: "A drop of this bottle weighs", group: "Gel", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 1, hint: "weigh 20; empty: as in Kitchen", at: func(l *noun.Lot) any { return &l.DropG }},
+	{Name: "swatch", Label: "Colour", group: "Lot", Kind: "swatch", hint: "of a gel: 1 g in 100 g of white paste; of paste: empty is white",
+		read: func(_ Reader, text string, l *noun.Lot, _ time.Time) error {
+			if text == "" {
+				l.Swatch = nil
+				return nil
+			}
+			var s string
+			if err := ReadSwatch("swatch", text, &s); err != nil {
+				return err
+			}
+			l.Swatch = &s
+			return nil
+		},
+		show: func(_ Reader, l *noun.Lot, _ time.Time) string {
+			if l.Swatch == nil {
+				return ""
+			}
+			return *l.Swatch
+		}},
+	{Name: "allergens", Label: "Allergens on the label", group: "Lot", Kind: "many", options: allergenOptions, at: func(l *noun.Lot) any { return &l.Allergens }},
+}
+
+var CommissionFields = []*Field[noun.Commission]{
+	{Name: "title", Label: "Commission", group: "Who and what for", Kind: "text", Must: true, at: func(c *noun.Commission) any { return &c.Title }},
+	{Name: "customer", Label: "Who and what for", group: "Who and what for", Kind: "text", at: func(c *noun.Commission) any { return &c.Customer }},
+	{Name: "handOver", Label: "Handed over", group: "When", Kind: "date", hint: "Sat week, 10:00", at: func(c *noun.Commission) any { return &c.HandOver },
+		read: func(r Reader, text string, c *noun.Commission, now time.Time) error {
+			f := Field[noun.Commission]{Name: "handOver", Kind: "date", at: func(c *noun.Commission) any { return &c.HandOver }}
+			was := c.HandOver
+			if err := f.set(r, text, c, now); err != nil {
+				return err
+			}
+			if c.HandOver != nil && c.HandOver.Before(now) && (was == nil || !was.Equal(*c.HandOver)) {
+				say := SayDate(*c.HandOver, now)
+				c.HandOver = was
+				return fault.New(fault.OutOfRange, "handOver", "%s is over: say a date to come.", say)
+			}
+			return nil
+		}},
+	{Name: "cakeReady", Label: "Cake ready from", group: "When", Kind: "date", hint: "empty: the last hours before the hand-over", at: func(c *noun.Commission) any { return &c.CakeReady }},
+	{Name: "carrier", Label: "It goes on", group: "What it is", Kind: "choice", Must: true, options: options("tiers", "a tiered cake", "smallCakes", "small cakes", "biscuits", "biscuits"), at: func(c *noun.Commission) any { return &c.Carrier }},
+	{Name: "tiers", Label: "Tiers from below, one a line", group: "What it is", Kind: "lines", hint: "round 250 mm, 110 mm tall, coated 5 mm sage sugar paste",
+		read: func(_ Reader, text string, c *noun.Commission, _ time.Time) error {
+			x, err := lines("tiers", text, readTier)
+			c.Tiers = x
+			return err
+		},
+		show: func(_ Reader, c *noun.Commission, _ time.Time) string { return shown(c.Tiers, showTier) }},
+	{Name: "count", Label: "How many", group: "What it is", Kind: "count", Lo: 0, Hi: 100000, at: func(c *noun.Commission) any { return &c.Count }},
+	{Name: "acrossMM", Label: "How wide", group: "What it is", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, at: func(c *noun.Commission) any { return &c.AcrossMM }},
+	{Name: "domed", Label: "Domed on top", group: "What it is", Kind: "yes", at: func(c *noun.Commission) any { return &c.Domed }},
+	{Name: "guests", Label: "Who eats", group: "Who eats", Kind: "text", hint: "about 90 adults and a few children", at: func(c *noun.Commission) any { return &c.Guests }},
+	{Name: "children", Label: "Children are served", group: "Who eats", Kind: "yes", at: func(c *noun.Commission) any { return &c.Children }},
+	{Name: "allergies", Label: "Allergies at the table", group: "Who eats", Kind: "many", options: allergenOptions, at: func(c *noun.Commission) any { return &c.Allergies }},
+	{Name: "noAlcohol", Label: "No alcohol", group: "Who eats", Kind: "yes", at: func(c *noun.Commission) any { return &c.NoAlcohol }},
+	{Name: "noGelatine", Label: "No gelatine", group: "Who eats", Kind: "yes", at: func(c *noun.Commission) any { return &c.NoGelatine }},
+	{Name: "notes", Label: "Notes", group: "Notes", Kind: "notes", at: func(c *noun.Commission) any { return &c.Notes }},
+}
+
+var PieceFields = []*Field[noun.Piece]{
+	{Name: "name", Label: "Piece", group: "Piece", Kind: "text", Must: true, at: func(p *noun.Piece) any { return &p.Name }},
+	{Name: "wanted", Label: "How many", group: "Piece", Kind: "count", Lo: 0, Hi: 5000, Must: true, at: func(p *noun.Piece) any { return &p.Wanted }},
+	{Name: "mould", Label: "Mould", group: "Piece", Kind: "choice",
+		read: func(_ Reader, text string, p *noun.Piece, _ time.Time) error {
+			if text == "" {
+				p.MouldID = nil
+				return nil
+			}
+			id, err := strconv.ParseInt(text, 10, 64)
+			if err != nil {
+				return fault.New(fault.UnknownValue, "mould", "Choose a mould of the tool drawer.")
+			}
+			p.MouldID = &id
+			return nil
+		},
+		show: func(_ Reader, p *noun.Piece, _ time.Time) string {
+			if p.MouldID == nil {
+				return ""
+			}
+			return strconv.FormatInt(*p.MouldID, 10)
+		}},
+	{Name: "colour", Label: "Colour", group: "Piece", Kind: "text", at: func(p *noun.Piece) any { return &p.Colour }},
+	{Name: "swatch", Label: "Swatch", group: "Piece", Kind: "swatch", Must: true, at: func(p *noun.Piece) any { return &p.Swatch }},
+	{Name: "eaten", Label: "It is", group: "How it is used", Kind: "choice", Must: true, options: options("mouthful", "eaten as a mouthful", "nibbled", "nibbled, mostly looked at", "shown", "only shown"), at: func(p *noun.Piece) any { return &p.Eaten }},
+	{Name: "knifePasses", Label: "The cake knife passes through it", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.KnifePasses }},
+	{Name: "stance", Label: "On the cake it is", group: "How it is used", Kind: "choice", Must: true, options: options("lying", "lying", "upright", "upright"), at: func(p *noun.Piece) any { return &p.Stance }},
+	{Name: "heightMM", Label: "Height when upright", group: "How it is used", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, at: func(p *noun.Piece) any { return &p.HeightMM }},
+	{Name: "bent", Label: "Bent round a curve", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.Bent }},
+	{Name: "carries", Label: "Carries another piece", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.Carries }},
+	{Name: "joined", Label: "Joined when", group: "How it is joined", Kind: "choice", Must: true, options: options("pliable", "pliable", "semiDry", "semi-dry", "dry", "dry", "cold", "cold from the freezer"), at: func(p *noun.Piece) any { return &p.Joined }},
+	{Name: "support", Label: "Dries on", group: "How it is joined", Kind: "choice", Must: true, options: options("board", "a board", "foam", "foam", "cup", "cups", "dowel", "a dowel", "hook", "hooks", "rack", "a rack"), at: func(p *noun.Piece) any { return &p.Support }},
+	{Name: "bagged", Label: "Kept in a bag until it goes on", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.Bagged }},
+	{Name: "handledSoon", Label: "Handled within 6 hours of making", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.HandledSoon }},
+	{Name: "dusted", Label: "Dusted or painted", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.Dusted }},
+	{Name: "edgeMM", Label: "Edge thinned by hand to", group: "How it is joined", Kind: "amount", Dim: "length", Lo: 0.01, Hi: 20, at: func(p *noun.Piece) any { return &p.EdgeMM }},
+}
+
+// PasteFields are set from the rail and the ways out, not from a form.
+var PasteFields = []*Field[noun.Piece]{
+	{Name: "chill", Kind: "yes", at: func(p *noun.Piece) any { return &p.Chill }},
+	{Name: "heldUp", Kind: "yes", at: func(p *noun.Piece) any { return &p.HeldUp }},
+	{Name: "wayOut", Kind: "choice", options: options("", "none", "splitThePiece", "split the piece", "backIt", "back it"), at: func(p *noun.Piece) any { return &p.WayOut }},
+	{Name: "peg", Kind: "amount", Dim: "number", Lo: 0, Hi: 10, at: func(p *noun.Piece) any { return &p.PegPercent }},
+	{Name: "school", Kind: "choice", options: options("", "none", "light", "light", "modelling", "middle", "extra", "heavy"), at: func(p *noun.Piece) any { return &p.School }},
+	{Name: "dough", Kind: "choice", options: append(options("", "none"), doughOptions()...), at: func(p *noun.Piece) any { return &p.Dough }},
+	{Name: "trial", Kind: "text", Label: "One trial piece, weighed", read: readTrial, show: func(_ Reader, p *noun.Piece, _ time.Time) string { return p.TrialText }},
+}
+
+func doughOptions() []Option {
+	var out []Option
+	for _, k := range paste.Shelf {
+		if k.FatSet {
+			out = append(out, Option{k.Code, k.Name})
+		}
+	}
+	return out
+}
+
+// readTrial takes a weight as people write it; a volume is taken through the
+// paste's density and stays an estimate with its band.
+func readTrial(r Reader, text string, p *noun.Piece, _ time.Time) error {
+	if text == "" {
+		p.TrialG, p.TrialLowG, p.TrialHighG, p.TrialText, p.TrialEstimate = nil, nil, nil, "", false
+		return nil
+	}
+	refuse := func(code, message string) error { return fault.New(code, "trial", "%s", message) }
+	in := measure.ParseIn{Text: &text}
+	if r.Us() {
+		in.Spoons = new("us")
+	}
+	q, err := measure.Parse(in)
+	if err != nil {
+		return refuse(err.(*fault.Fault).Code, err.(*fault.Fault).Message)
+	}
+	if q.Ambiguous {
+		var c []string
+		for _, x := range q.Choices {
+			c = append(c, x.Says)
+		}
+		return refuse(fault.Syntax, "That can be read in several ways ("+strings.Join(c, " or ")+"): write the grams.")
+	}
+	var g, lo, hi float64
+	switch q.Dimension {
+	case "mass":
+		g, lo, hi = *q.Value, *q.Low, *q.High
+	case "volume":
+		kind := "sugarPaste"
+		if p.Dough != "" {
+			kind = p.Dough
+		}
+		d := measure.Densities[kind]
+		g, lo, hi = *q.Value*d.Nominal, *q.Low*d.Low, *q.High*d.High
+	case "count":
+		return refuse(fault.Required, "The unit is missing: write 4.2 g or 1/8 oz.")
+	default:
+		return refuse(fault.Contradiction, "A weight is wanted here, such as 4.2 g.")
+	}
+	if lo < 0.01 || hi > 50000 {
+		return refuse(fault.OutOfRange, "A piece weighs from 0.01 g to 50 kg.")
+	}
+	p.TrialG, p.TrialLowG, p.TrialHighG, p.TrialText, p.TrialEstimate = &g, &lo, &hi, text, q.Dimension == "volume"
+	return nil
+}
