@@ -25,6 +25,7 @@ import (
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
@@ -83,10 +84,10 @@ func (h *house) steps() (out []studio.LineStep) {
 }
 
 // pieces of the first commission, whole.
-func (h *house) pieces() (out []studio.PieceView) {
+func (h *house) pieces() (out []work.PieceView) {
 	h.t.Helper()
 	for _, p := range h.commission().Pieces {
-		var v studio.PieceView
+		var v work.PieceView
 		h.must(fmt.Sprintf("%s/pieces/%d", hollow, p.ID), nil, &v)
 		out = append(out, v)
 	}
@@ -164,9 +165,9 @@ const hollow = "/s/hollow-lane-sugar-room"
 
 func change(version int64, s set) any { return map[string]any{"version": version, "set": s} }
 
-func (h *house) commission() studio.CommissionView {
+func (h *house) commission() work.CommissionView {
 	h.t.Helper()
-	var c studio.CommissionView
+	var c work.CommissionView
 	h.must(hollow+"/commissions/1", nil, &c)
 	return c
 }
@@ -188,17 +189,17 @@ func (h *house) lot(name string) studio.LotView {
 	return studio.LotView{}
 }
 
-func (h *house) piece(name string) studio.PieceView {
+func (h *house) piece(name string) work.PieceView {
 	h.t.Helper()
 	for _, p := range h.commission().Pieces {
 		if p.Name == name {
-			var v studio.PieceView
+			var v work.PieceView
 			h.must(fmt.Sprintf("%s/pieces/%d", hollow, p.ID), nil, &v)
 			return v
 		}
 	}
 	h.t.Fatalf("no piece %q", name)
-	return studio.PieceView{}
+	return work.PieceView{}
 }
 
 func TestTheDemoIsAliveOnEachWeekday(t *testing.T) {
@@ -264,7 +265,7 @@ func TestBadInputOnEveryField(t *testing.T) {
 	h := serve(t, true)
 	var k studio.KitchenView
 	h.must(hollow+"/kitchen", nil, &k)
-	var toolRows []studio.RowView
+	var toolRows []work.RowView
 	h.must(hollow+"/tools", nil, &toolRows)
 	paste, gel := h.lot("White sugar paste, open"), h.lot("Fern green")
 	c, first := h.commission(), h.pieces()[0]
@@ -349,7 +350,7 @@ func TestAnEmptyWindowAndItsWaysOut(t *testing.T) {
 		t.Fatalf("%+v", p.Paste)
 	}
 	for _, do := range []string{"splitThePiece", "serveUneaten", "backIt"} {
-		i := slices.IndexFunc(p.Paste.Ways, func(w studio.WayView) bool { return w.Do == do })
+		i := slices.IndexFunc(p.Paste.Ways, func(w work.WayView) bool { return w.Do == do })
 		if i < 0 {
 			t.Fatalf("no way out %q in %+v", do, p.Paste.Ways)
 		}
@@ -359,7 +360,7 @@ func TestAnEmptyWindowAndItsWaysOut(t *testing.T) {
 			t.Errorf("%s opens nothing: %+v", do, taken.Paste)
 		}
 		back := set{"eaten": "mouthful"}
-		if j := slices.IndexFunc(taken.Paste.Ways, func(w studio.WayView) bool { return w.Applied }); j >= 0 {
+		if j := slices.IndexFunc(taken.Paste.Ways, func(w work.WayView) bool { return w.Applied }); j >= 0 {
 			back = taken.Paste.Ways[j].Set
 		} else if do != "serveUneaten" {
 			t.Errorf("%s cannot be taken back: %+v", do, taken.Paste.Ways)
@@ -480,7 +481,7 @@ func TestRowsComeAndGo(t *testing.T) {
 	if len(names) != n+1 || names[n-2] != "Beetles" || names[n] != "Beetles (copy)" {
 		t.Error(names)
 	}
-	var tools []studio.RowView
+	var tools []work.RowView
 	h.must(hollow+"/tools", nil, &tools)
 	for _, tool := range tools {
 		if tool.Name == "Toadstool cap" {

@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dustyfern/studio"
+	"dustyfern/studio/work"
 )
 
 // NumberIn names a lot, or a commission, by its number.
@@ -53,11 +54,11 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	})
 	post(a, log, "compare", "/s/{studio}/lots/{id}/compare", func(ctx context.Context, in *struct {
 		NumberIn
-		Body studio.CompareIn
+		Body work.CompareIn
 	}) (made, error) {
 		return made{in.ID}, s.Compare(ctx, in.Studio, in.ID, in.Body)
 	})
-	get(a, log, "colours", "/s/{studio}/commissions/{id}/colours", func(ctx context.Context, in *NumberIn) (studio.ColoursView, error) {
+	get(a, log, "colours", "/s/{studio}/commissions/{id}/colours", func(ctx context.Context, in *NumberIn) (work.ColoursView, error) {
 		return s.Colours(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "showRecipe", "/s/{studio}/commissions/{id}/recipe", func(ctx context.Context, in *struct {
@@ -65,10 +66,10 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 		Target string `query:"target"`
 		Base   string `query:"base"`
 		Grams  string `query:"grams"`
-	}) (studio.OtherBase, error) {
+	}) (work.OtherBase, error) {
 		return s.ShowRecipe(ctx, in.Studio, in.ID, in.Target, in.Base, in.Grams)
 	})
-	get(a, log, "schools", "/s/{studio}/schools", func(ctx context.Context, in *InStudio) ([]studio.SchoolView, error) {
+	get(a, log, "schools", "/s/{studio}/schools", func(ctx context.Context, in *InStudio) ([]work.SchoolView, error) {
 		return s.SchoolsOf(ctx, in.Studio)
 	})
 	post(a, log, "takeSide", "/s/{studio}/schools/{question}/{side}", func(ctx context.Context, in *struct {
@@ -120,7 +121,7 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 		Ground string `query:"ground"`
 		Passes int    `query:"passes" minimum:"0" maximum:"20"`
 		Spirit string `query:"spirit"`
-	}) (studio.FinishView, error) {
+	}) (work.FinishView, error) {
 		return s.ShowFinish(ctx, in.Studio, in.Lot, in.Ground, in.Passes, in.Spirit)
 	})
 	get(a, log, "showLadder", "/s/{studio}/ladder", func(ctx context.Context, in *struct {
@@ -129,7 +130,7 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 		To    string `query:"to"`
 		N     int    `query:"n" minimum:"2" maximum:"20"`
 		Grams string `query:"grams"`
-	}) (studio.LadderView, error) {
+	}) (work.LadderView, error) {
 		return s.ShowLadder(ctx, in.Studio, in.From, in.To, in.N, in.Grams)
 	})
 }

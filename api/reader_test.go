@@ -21,6 +21,7 @@ import (
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 func (h *house) kitchen(s set) studio.KitchenView {
@@ -53,9 +54,9 @@ func TestWordsAndUnitsFollowTheReader(t *testing.T) {
 	if !strings.Contains(p.Paste.Axis[0].Say, "fondant") || p.Paste.Axis[3].Say != "gum paste" || !strings.Contains(p.Dry.Room, "70 °F") {
 		t.Errorf("%+v %s", p.Paste.Axis, p.Dry.Room)
 	}
-	var tools []studio.RowView
+	var tools []work.RowView
 	h.must(hollow+"/tools", nil, &tools)
-	i := slices.IndexFunc(tools, func(r studio.RowView) bool { return r.Name == "Toadstool cap" })
+	i := slices.IndexFunc(tools, func(r work.RowView) bool { return r.Name == "Toadstool cap" })
 	if got := text(tools[i].Fields, "lengthMM"); got != "0.7874 in" {
 		t.Errorf("20 mm reads %s", got)
 	}
@@ -79,7 +80,7 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 		h := serve(t, true)
 		k := h.kitchen(set{"units": units})
 		c := h.commission()
-		var tools []studio.RowView
+		var tools []work.RowView
 		h.must(hollow+"/tools", nil, &tools)
 		again := func(path string, version int64, fields []read.FieldView) {
 			for _, f := range fields {
@@ -100,7 +101,7 @@ func TestWhatIsShownCanBeSavedAgain(t *testing.T) {
 		}
 		second := h.pieces()[1]
 		again(fmt.Sprintf(hollow+"/rows/pieces/%d", second.ID), second.Version, second.Fields)
-		var after []studio.RowView
+		var after []work.RowView
 		h.must(hollow+"/tools", nil, &after)
 		for i, f := range tools[2].Fields {
 			if got := after[2].Fields[i].Text; got != f.Text {
@@ -206,8 +207,8 @@ func TestDryingIsPlannedAtTheSlowEnd(t *testing.T) {
 func TestTheFrondFollowsTheBench(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
-	leaf := func() studio.Leaf {
-		i := slices.IndexFunc(h.commission().Frond, func(l studio.Leaf) bool { return l.Name == "Toadstool caps" })
+	leaf := func() work.Leaf {
+		i := slices.IndexFunc(h.commission().Frond, func(l work.Leaf) bool { return l.Name == "Toadstool caps" })
 		return h.commission().Frond[i]
 	}
 	finish := func(kind string) {

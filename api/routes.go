@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/reckon"
 	"dustyfern/studio"
+	"dustyfern/studio/work"
 )
 
 type body[T any] struct{ Body T }
@@ -79,7 +80,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
-	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]studio.RowView, error) { return s.Tools(ctx, in.Studio) })
+	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]work.RowView, error) { return s.Tools(ctx, in.Studio) })
 	pantryRoutes(a, s, log)
 	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *struct {
 		InStudio
@@ -90,19 +91,19 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	get(a, log, "commission", "/s/{studio}/commissions/{id}", func(ctx context.Context, in *struct {
 		InStudio
 		ID int64 `path:"id"`
-	}) (studio.CommissionView, error) {
+	}) (work.CommissionView, error) {
 		return s.Commission(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "piece", "/s/{studio}/pieces/{id}", func(ctx context.Context, in *struct {
 		InStudio
 		ID int64 `path:"id"`
-	}) (studio.PieceView, error) {
+	}) (work.PieceView, error) {
 		return s.ShowPiece(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
 		InStudio
 		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
-	}) (studio.RowView, error) {
+	}) (work.RowView, error) {
 		return s.Blank(ctx, in.Studio, studio.Kind(in.Kind))
 	})
 	post(a, log, "create", "/s/{studio}/rows/{kind}", func(ctx context.Context, in *struct {

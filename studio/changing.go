@@ -11,6 +11,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // Kind of a row that the generic use cases take.
@@ -25,12 +26,12 @@ const (
 )
 
 // Blank is a new row as a form: the starting values.
-func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowView, err error) {
+func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.RowView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
 			t := noun.BlankTool()
-			out = RowView{Fields: read.Views(read.ToolFields, read.Reader{k}, &t, now)}
+			out = work.RowView{Fields: read.Views(read.ToolFields, read.Reader{k}, &t, now)}
 			for i := range out.Fields {
 				if n := out.Fields[i].Name; n == "lengthMM" || n == "widthMM" || n == "depthMM" {
 					out.Fields[i].Text = ""
@@ -38,7 +39,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 			}
 		case KindLot:
 			l := noun.BlankLot()
-			out = RowView{Fields: read.Views(read.LotFields, read.Reader{k}, &l, now)}
+			out = work.RowView{Fields: read.Views(read.LotFields, read.Reader{k}, &l, now)}
 			for i := range out.Fields {
 				if out.Fields[i].Name == "massG" {
 					out.Fields[i].Text = ""
@@ -46,14 +47,14 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out RowVie
 			}
 		case KindCommission:
 			c := noun.BlankCommission()
-			out = RowView{Fields: read.Views(read.CommissionFields, read.Reader{k}, &c, now)}
+			out = work.RowView{Fields: read.Views(read.CommissionFields, read.Reader{k}, &c, now)}
 		default:
 			b, err := s.bench(tx, k, now, nil, nil)
 			if err != nil {
 				return err
 			}
 			p := noun.BlankPiece()
-			out = RowView{Fields: b.pieceViews(&p)}
+			out = work.RowView{Fields: b.PieceViews(&p)}
 		}
 		out.Says = []string{}
 		return nil

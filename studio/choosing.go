@@ -10,12 +10,13 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // SetColour chooses how pieces come to their colour: gels ("" for the best
 // set), tubs that are left, or the paste as it is.
 func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from, gels string, marbled *bool) error {
-	if !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, from) {
+	if !slices.Contains([]string{"", work.FromGels, work.FromLeftovers, work.FromNothing}, from) {
 		return fault.New(fault.UnknownValue, "from", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
 	if len(gels) > 200 {
@@ -44,7 +45,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 		if marbled != nil {
 			p.Marbled = *marbled
 		}
-		how = map[string]string{"": "by the best gels", fromGels: "by gels", fromLeftovers: "from leftovers", fromNothing: "as the paste is"}[from]
+		how = map[string]string{"": "by the best gels", work.FromGels: "by gels", work.FromLeftovers: "from leftovers", work.FromNothing: "as the paste is"}[from]
 		if len(names) > 0 {
 			how = "with " + read.List(names)
 		}

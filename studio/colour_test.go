@@ -10,9 +10,10 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/demo"
 	"dustyfern/studio"
+	"dustyfern/studio/work"
 )
 
-func (h *house) colours(order int64) studio.ColoursView {
+func (h *house) colours(order int64) work.ColoursView {
 	h.t.Helper()
 	v, err := h.Colours(h.t.Context(), h.slug, order)
 	h.ok(err)
@@ -199,7 +200,7 @@ func TestRelatedTonesOfOneMix(t *testing.T) {
 	t.Parallel()
 	h := hollow(t)
 	v := h.colours(1)
-	byName := map[string]studio.ColourView{}
+	byName := map[string]work.ColourView{}
 	for _, c := range v.Colours {
 		byName[c.Name] = c
 	}
@@ -251,7 +252,7 @@ func TestACardTeachesABottle(t *testing.T) {
 	h.ok(err)
 	band := first.Band
 	for range 3 {
-		h.ok(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "0.04 g", Paste: "10 g", Hours: "0", Seen: out.Hex}))
+		h.ok(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "0.04 g", Paste: "10 g", Hours: "0", Seen: out.Hex}))
 		v := h.tub("Fern").Gel
 		if v.Band >= band {
 			t.Errorf("the band narrows: %.3f after %.3f", v.Band, band)
@@ -262,17 +263,17 @@ func TestACardTeachesABottle(t *testing.T) {
 	if r := l.Mixes[0].Ratio; !near(r, 0.5, 0.02) || len(l.Mixes) != 3 {
 		t.Errorf("%+v", l.Mixes)
 	}
-	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "#4040FF"}), "seen", "no shade")
-	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "", Paste: "10 g", Seen: "#8FB983"}), "gel", "How much")
-	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "1 drop", Paste: "", Seen: "#8FB983"}), "paste", "")
-	h.refused(h.Compare(t.Context(), h.slug, gel, studio.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "moss"}), "seen", "")
+	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "#4040FF"}), "seen", "no shade")
+	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "", Paste: "10 g", Seen: "#8FB983"}), "gel", "How much")
+	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "", Seen: "#8FB983"}), "paste", "")
+	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "moss"}), "seen", "")
 	// so a recipe takes twice as much of it, and trusts it more
 	m, o := h.mould(nil), h.order(nil)
 	h.lot("White", "sugarPaste", "1 kg", nil)
 	h.lot("Twin", "gel", "20 g", set{"swatch": "#5C9A58"})
 	p := h.piece(o, m, set{"swatch": "#8FB983"})
 	h.must(studio.KindPiece, p, set{"peg": "0.4"})
-	dose := func(name string) studio.RecipeView {
+	dose := func(name string) work.RecipeView {
 		h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf(name).ID), nil))
 		c := h.colours(o).Colours[0]
 		if c.Recipe == nil {

@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // mostOf is how many of each a document holds; no studio that the program keeps
@@ -230,7 +231,7 @@ func (d *Document) check() error {
 	if err := checkHours(&k); err != nil {
 		return err
 	}
-	if err := checkSides(&k); err != nil {
+	if err := work.CheckSides(&k); err != nil {
 		return err
 	}
 	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, read.Powders, 1, 8); err != nil {
@@ -324,7 +325,7 @@ func (d *Document) checkPiece(at string, p PieceDoc) error {
 	if len(p.Extras) > mostAgain || slices.ContainsFunc(p.Extras, func(n int) bool { return n < 1 || n > 500 }) {
 		return fault.New(fault.OutOfRange, at+".extras", "From 1 to 500 pieces are pressed again, %d times at most.", mostAgain)
 	}
-	if len(p.TrialText) > read.MostText || !slices.Contains([]string{"", fromGels, fromLeftovers, fromNothing}, p.ColourFrom) {
+	if len(p.TrialText) > read.MostText || !slices.Contains([]string{"", work.FromGels, work.FromLeftovers, work.FromNothing}, p.ColourFrom) {
 		return fault.New(fault.UnknownValue, at+".colourFrom", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
 	return checkRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)

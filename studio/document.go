@@ -265,7 +265,7 @@ func (d *Document) preview() Preview {
 		p.Pieces += len(c.Pieces)
 		p.Steps += len(c.Steps)
 	}
-	p.Says = fmt.Sprintf("A new studio %q with %s, %s, %s with %s, and %s that have begun.", p.Name, count(p.Tools, "mould"), count(p.Lots, "lot"), count(len(p.Commissions), "commission"), count(p.Pieces, "piece"), count(p.Steps, "step"))
+	p.Says = fmt.Sprintf("A new studio %q with %s, %s, %s with %s, and %s that have begun.", p.Name, read.Count(p.Tools, "mould"), read.Count(p.Lots, "lot"), read.Count(len(p.Commissions), "commission"), read.Count(p.Pieces, "piece"), read.Count(p.Steps, "step"))
 	return p
 }
 

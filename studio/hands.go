@@ -282,7 +282,7 @@ func tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		case spare == 0:
 			t.Says = "No spare is left."
 		default:
-			t.Says = count(spare, "spare") + " left."
+			t.Says = read.Count(spare, "spare") + " left."
 		}
 		out = append(out, t)
 	}

@@ -13,6 +13,7 @@ import (
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/work"
 )
 
 func TestMain(m *testing.M) { os.Exit(storetest.Run(m)) }
@@ -122,7 +123,7 @@ func stocked(t testing.TB) (h *house, mould, order int64) {
 	return h, h.mould(nil), h.order(nil)
 }
 
-func (h *house) view(_, id int64) studio.PieceView {
+func (h *house) view(_, id int64) work.PieceView {
 	h.t.Helper()
 	p, err := h.ShowPiece(h.t.Context(), h.slug, id)
 	h.ok(err)
@@ -182,7 +183,7 @@ func (h *house) line() studio.LineView {
 }
 
 // list is the open commissions, then the closed ones.
-func (h *house) list() ([]studio.CommissionRow, error) {
+func (h *house) list() ([]work.CommissionRow, error) {
 	v, err := h.Commissions(h.t.Context(), h.slug, 0)
 	return append(v.Rows, v.Closed...), err
 }
@@ -249,7 +250,7 @@ func (h *house) finish(kind string) studio.LineStep {
 	return studio.LineStep{}
 }
 
-func grams(p studio.PieceView) map[string]float64 {
+func grams(p work.PieceView) map[string]float64 {
 	out := map[string]float64{}
 	for _, m := range p.Paste.Mix {
 		out[m.Name] += m.Grams.Value

@@ -6,6 +6,7 @@ import (
 
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // Kitchen shows the kitchen as a form.
@@ -22,23 +23,23 @@ func (s *Service) Kitchen(ctx context.Context, slug string) (out KitchenView, er
 
 // KitchenView is the kitchen and what the interface follows of it.
 type KitchenView struct {
-	Row     RowView `json:"row"`
-	Slug    string  `json:"slug"`
-	Name    string  `json:"name"`
-	Words   string  `json:"words"`
-	Units   string  `json:"units"`
-	Scheme  string  `json:"scheme"`
-	Keys    bool    `json:"keys"`
-	Room    string  `json:"room"`
-	Told    int64   `json:"told" doc:"how often windows were told of a change when this was read"`
-	IsDemo  bool    `json:"isDemo" doc:"it can be put back to its first state"`
-	Now     string  `json:"now" doc:"the server's clock, RFC 3339"`
-	NowSays string  `json:"nowSays"`
+	Row     work.RowView `json:"row"`
+	Slug    string       `json:"slug"`
+	Name    string       `json:"name"`
+	Words   string       `json:"words"`
+	Units   string       `json:"units"`
+	Scheme  string       `json:"scheme"`
+	Keys    bool         `json:"keys"`
+	Room    string       `json:"room"`
+	Told    int64        `json:"told" doc:"how often windows were told of a change when this was read"`
+	IsDemo  bool         `json:"isDemo" doc:"it can be put back to its first state"`
+	Now     string       `json:"now" doc:"the server's clock, RFC 3339"`
+	NowSays string       `json:"nowSays"`
 }
 
 func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 	r := read.Reader{k}
-	return KitchenView{Row: RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
+	return KitchenView{Row: work.RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
 		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday 2 January, 15:04")}
 }
 

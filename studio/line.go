@@ -15,11 +15,12 @@ import (
 	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // liner builds the one planning task of a studio out of its pieces.
 type liner struct {
-	b       *benchOf
+	b       *work.Means
 	in      bench.Instance
 	steps   map[string]*noun.Step
 	parts   map[string]partOf    // by step
@@ -39,7 +40,7 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
-func (b *benchOf) instance(ctx context.Context, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
+func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
 	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*noun.Run{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
@@ -54,18 +55,18 @@ func (b *benchOf) instance(ctx context.Context, commissions []noun.Commission, p
 			}
 		}
 	}
-	now := b.now.Truncate(time.Minute)
+	now := b.Now.Truncate(time.Minute)
 	last := now
 	for _, c := range commissions {
 		if c.HandOver != nil && c.HandOver.After(last) {
 			last = *c.HandOver
 		}
 	}
-	conf := b.k.Confidence
-	l.in = bench.Instance{Format: bench.InstanceFormat, Name: b.k.Slug, Now: now.Format(time.RFC3339), Confidence: &conf,
-		CleanDown: bench.CleanDown{ToDarker: b.k.ToDarker, ToLighter: b.k.ToLighter, ToWhite: b.k.ToWhite, WhiteFrom: b.k.WhiteFrom}}
+	conf := b.Kitchen.Confidence
+	l.in = bench.Instance{Format: bench.InstanceFormat, Name: b.Kitchen.Slug, Now: now.Format(time.RFC3339), Confidence: &conf,
+		CleanDown: bench.CleanDown{ToDarker: b.Kitchen.ToDarker, ToLighter: b.Kitchen.ToLighter, ToWhite: b.Kitchen.ToWhite, WhiteFrom: b.Kitchen.WhiteFrom}}
 	l.open(now, last.AddDate(0, 0, planBeyond))
-	for _, w := range b.k.OpenHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
+	for _, w := range b.Kitchen.OpenHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
 		// the longest whole stretch, not what is left of tonight's
 		l.longest = max(l.longest, int(w.End.Sub(w.Start)/time.Minute))
 	}
@@ -77,17 +78,17 @@ func (b *benchOf) instance(ctx context.Context, commissions []noun.Commission, p
 			}
 		}
 	}
-	if b.k.FreezerPlaces > 0 {
-		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "freezer", Kind: "freezer", Capacity: b.k.FreezerPlaces})
+	if b.Kitchen.FreezerPlaces > 0 {
+		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "freezer", Kind: "freezer", Capacity: b.Kitchen.FreezerPlaces})
 	}
 	trays := 0
-	for _, t := range b.k.Trays {
+	for _, t := range b.Kitchen.Trays {
 		trays += t.Count
 	}
 	if trays > 0 {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "tray", Kind: "tray", Capacity: trays})
 	}
-	for i, f := range b.k.Formers {
+	for i, f := range b.Kitchen.Formers {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: fmt.Sprintf("former%d", i+1), Kind: "former", Capacity: f.Count})
 	}
 	mine := map[int64][]*noun.Piece{}
@@ -111,7 +112,7 @@ func (b *benchOf) instance(ctx context.Context, commissions []noun.Commission, p
 
 // open offers the planner the hours from one instant to another.
 func (l *liner) open(from, to time.Time) {
-	l.windows = l.b.k.OpenHours(from, to)
+	l.windows = l.b.Kitchen.OpenHours(from, to)
 	l.in.Windows = nil
 	for _, w := range l.windows {
 		people := w.People
@@ -163,17 +164,17 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		if err := ctx.Err(); err != nil {
 			return err
 		}
-		w := l.b.work(c, p)
+		w := l.b.Work(c, p)
 		say := ""
 		switch {
-		case w.view.Missing != "":
-			say = w.view.Missing
-		case w.batch.Make == 0:
+		case w.View.Missing != "":
+			say = w.View.Missing
+		case w.Batch.Make == 0:
 			say = "Weigh one trial piece, or say what the cavity holds."
-		case w.strength == 0 && p.Dough == "":
+		case w.Strength == 0 && p.Dough == "":
 			say = "Its paste is not settled: two demands clash."
-		case w.never != "":
-			say = w.never
+		case w.Never != "":
+			say = w.Never
 		}
 		if say != "" {
 			if !strings.HasPrefix(say, p.Name) {
@@ -190,7 +191,7 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		batches = append(batches, bs...)
 		waits = append(waits, ws...)
 		if p.Joined != "cold" {
-			counts[w.pieceG] += p.Wanted
+			counts[w.PieceG] += p.Wanted
 		}
 	}
 	if len(batches) == 0 {
@@ -198,9 +199,9 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 	}
 	minutes := 1
 	if len(counts) > 0 {
-		minutes = piece.PutOnMinutes(l.b.k.PutOnBase, l.b.k.PutOnSmall, l.b.k.PutOnLarge, counts)
+		minutes = piece.PutOnMinutes(l.b.Kitchen.PutOnBase, l.b.Kitchen.PutOnSmall, l.b.Kitchen.PutOnLarge, counts)
 	}
-	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: cid, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.k.BufferMinutes})
+	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: cid, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.Kitchen.BufferMinutes})
 	var lags []bench.Lag
 	last := ""
 	add := func(name, kind, say string, attended bool, m int, notBefore string) {
@@ -220,8 +221,8 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		}
 		add(name, "putOn", say, true, m, ready.Format(time.RFC3339))
 	}
-	add("settle", "settle", "Let everything take hold", false, l.b.k.SettleMinutes, "")
-	add("pack", "pack", "Pack", true, l.b.k.PackMinutes, "")
+	add("settle", "settle", "Let everything take hold", false, l.b.Kitchen.SettleMinutes, "")
+	add("pack", "pack", "Pack", true, l.b.Kitchen.PackMinutes, "")
 	l.in.Batches = append(l.in.Batches, batches...)
 	l.in.Batches = append(l.in.Batches, assembly)
 	l.in.Lags = append(l.in.Lags, waits...)
@@ -246,8 +247,8 @@ func (l *liner) cakeReady(c *noun.Commission) time.Time {
 	if c.CakeReady != nil {
 		return c.CakeReady.Truncate(time.Minute)
 	}
-	ready := l.b.now.Truncate(time.Minute)
-	need := time.Duration(l.b.k.BufferMinutes+l.b.k.SettleMinutes+l.b.k.PackMinutes) * time.Minute
+	ready := l.b.Now.Truncate(time.Minute)
+	need := time.Duration(l.b.Kitchen.BufferMinutes+l.b.Kitchen.SettleMinutes+l.b.Kitchen.PackMinutes) * time.Minute
 	for _, w := range l.windows {
 		if w.Start.Add(need).Before(*c.HandOver) {
 			ready = w.Start
@@ -258,17 +259,17 @@ func (l *liner) cakeReady(c *noun.Commission) time.Time {
 
 // piece makes the batches of one piece, one for each part that its rounds are
 // split into.
-func (l *liner) piece(c *noun.Commission, w *worked, ready time.Time, putOn string) (out []bench.Batch, lags []bench.Lag, trouble string) {
-	p, m, k := w.p, w.mould, l.b.k
-	knead := piece.KneadMinutes(w.batch.PasteG, k.KneadFirst, k.KneadMore)
-	rounds := w.cycleOf(w.batch.Fills)
+func (l *liner) piece(c *noun.Commission, w *work.Worked, ready time.Time, putOn string) (out []bench.Batch, lags []bench.Lag, trouble string) {
+	p, m, k := w.Piece, w.Mould, l.b.Kitchen
+	knead := piece.KneadMinutes(w.Batch.PasteG, k.KneadFirst, k.KneadMore)
+	rounds := w.CycleOf(w.Batch.Fills)
 	before := knead // what must come before the press in the same stretch
-	if w.rest > 0 {
-		before += w.rest
+	if w.Rest > 0 {
+		before += w.Rest
 	}
 	// a part that has been begun stays as large as it is; the rest is made new parts
 	var parts []numbered
-	left, fills, last := w.batch.Make, w.batch.Fills, 0
+	left, fills, last := w.Batch.Make, w.Batch.Fills, 0
 	for no := 1; no < againFrom; no++ {
 		run, ok := l.begun[opBatch(p.ID, no)]
 		if !ok {
@@ -301,7 +302,7 @@ func (l *liner) piece(c *noun.Commission, w *worked, ready time.Time, putOn stri
 		lags = append(lags, ls...)
 	}
 	for i, n := range p.Extras {
-		b, ls := l.part(c, w, againFrom+i, 0, w.cycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
+		b, ls := l.part(c, w, againFrom+i, 0, w.CycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
 		out = append(out, b)
 		lags = append(lags, ls...)
 	}
@@ -316,8 +317,8 @@ type numbered struct {
 }
 
 // split cuts rounds into parts that fit a stretch at the bench and the trays.
-func (l *liner) split(c *noun.Commission, w *worked, rounds bench.Rounds, before int) (parts []bench.Rounds, trouble string) {
-	parts = rounds.Split(max(1, l.stretchFor(c, w.p)-before))
+func (l *liner) split(c *noun.Commission, w *work.Worked, rounds bench.Rounds, before int) (parts []bench.Rounds, trouble string) {
+	parts = rounds.Split(max(1, l.stretchFor(c, w.Piece)-before))
 	if parts == nil {
 		parts = rounds.Split(max(1, l.longest-before))
 	}
@@ -330,7 +331,7 @@ func (l *liner) split(c *noun.Commission, w *worked, rounds bench.Rounds, before
 	if l.capacity("tray") == 0 {
 		return nil, "there is no tray in the kitchen to dry it on."
 	}
-	for l.trays(w, parts[0].Pieces*w.mould.Cavities) > l.capacity("tray") && len(parts) < rounds.Pieces {
+	for l.trays(w, parts[0].Pieces*w.Mould.Cavities) > l.capacity("tray") && len(parts) < rounds.Pieces {
 		n := len(parts) + 1
 		parts = nil
 		for i := range n {
@@ -351,9 +352,9 @@ const againFrom = 101
 // stretchFor is the longest stretch at the bench in which a piece may be made:
 // before the hand-over, and not so early that it would be stale.
 func (l *liner) stretchFor(c *noun.Commission, p *noun.Piece) int {
-	from := l.b.now
+	from := l.b.Now
 	if p.Eaten != "shown" {
-		if fresh := c.HandOver.Add(-time.Duration(l.b.k.FreshDays*24) * time.Hour); fresh.After(from) {
+		if fresh := c.HandOver.Add(-time.Duration(l.b.Kitchen.FreshDays*24) * time.Hour); fresh.After(from) {
 			from = fresh
 		}
 	}
@@ -367,10 +368,6 @@ func (l *liner) stretchFor(c *noun.Commission, p *noun.Piece) int {
 		return l.longest
 	}
 	return longest
-}
-
-func (w *worked) cycleOf(fills int) bench.Rounds {
-	return bench.Rounds{Pieces: fills, FillSec: w.round.FillSec, HoldSec: w.round.HoldSec, UnmouldSec: w.round.UnmouldSec, Copies: w.rounds}
 }
 
 func (l *liner) capacity(id string) int {
@@ -401,37 +398,37 @@ func (l *liner) colour(swatch string) {
 	l.in.Colours = append(l.in.Colours, bench.Colour{ID: swatch, Lightness: light})
 }
 
-func (l *liner) needsTray(w *worked) bool {
-	return (w.p.Joined == "dry" || w.p.Joined == "semiDry") && l.former(w) == ""
+func (l *liner) needsTray(w *work.Worked) bool {
+	return (w.Piece.Joined == "dry" || w.Piece.Joined == "semiDry") && l.former(w) == ""
 }
 
 // former is the resource that a curve dries on, when the kitchen has one of
 // that kind.
-func (l *liner) former(w *worked) string {
-	for i, f := range l.b.k.Formers {
-		if s := w.p.Support; (s == "cup" || s == "dowel" || s == "hook") && strings.Contains(strings.ToLower(f.Name), s) {
+func (l *liner) former(w *work.Worked) string {
+	for i, f := range l.b.Kitchen.Formers {
+		if s := w.Piece.Support; (s == "cup" || s == "dowel" || s == "hook") && strings.Contains(strings.ToLower(f.Name), s) {
 			return fmt.Sprintf("former%d", i+1)
 		}
 	}
 	return ""
 }
 
-func (l *liner) trays(w *worked, pieces int) int {
-	if len(l.b.k.Trays) == 0 {
+func (l *liner) trays(w *work.Worked, pieces int) int {
+	if len(l.b.Kitchen.Trays) == 0 {
 		return 0
 	}
-	t := l.b.k.Trays[0] // trays are counted as the smallest, whichever is taken
-	for _, o := range l.b.k.Trays {
+	t := l.b.Kitchen.Trays[0] // trays are counted as the smallest, whichever is taken
+	for _, o := range l.b.Kitchen.Trays {
 		if o.LengthMM*o.WidthMM < t.LengthMM*t.WidthMM {
 			t = o
 		}
 	}
-	return piece.Trays(pieces, w.mould.LengthMM, w.mould.WidthMM, t.LengthMM, t.WidthMM)
+	return piece.Trays(pieces, w.Mould.LengthMM, w.Mould.WidthMM, t.LengthMM, t.WidthMM)
 }
 
-func (l *liner) part(c *noun.Commission, w *worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
-	p, k := w.p, l.b.k
-	share := float64(made) / float64(w.batch.Make)
+func (l *liner) part(c *noun.Commission, w *work.Worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
+	p, k := w.Piece, l.b.Kitchen
+	share := float64(made) / float64(w.Batch.Make)
 	b := bench.Batch{ID: opBatch(p.ID, part), Commission: fmt.Sprintf("c%d", c.ID), Piece: p.Name, Pieces: made, Colour: p.Swatch}
 	if p.Eaten != "shown" {
 		b.FreshMinutes = new(int(math.Round(k.FreshDays * 1440)))
@@ -449,27 +446,27 @@ func (l *liner) part(c *noun.Commission, w *worked, part, of int, r bench.Rounds
 		last = op.ID
 		l.step(&op, c, w, &partOf{part, of, made, share}, title, &b)
 	}
-	grams := l.b.r.Mass(math.Ceil(w.batch.PasteG * share))
-	add(bench.Op{ID: opID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.batch.PasteG*share, k.KneadFirst, k.KneadMore))},
+	grams := l.b.Reader.Mass(math.Ceil(w.Batch.PasteG * share))
+	add(bench.Op{ID: opID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.Batch.PasteG*share, k.KneadFirst, k.KneadMore))},
 		func(what string) string { return fmt.Sprintf("Knead %s for %s", grams, what) }, nil)
 	wait := &bench.Lag{Max: new(piece.BagLongest)}
-	if w.atOnce {
+	if w.AtOnce {
 		wait.Max = new(piece.LayOutWithin)
 	}
-	if w.rest > 0 {
-		add(bench.Op{ID: opID(p, part, "rest"), Kind: "rest", Minutes: &w.rest}, func(what string) string { return "Rest the paste of " + what + " in its bag" }, &bench.Lag{Max: new(0)})
+	if w.Rest > 0 {
+		add(bench.Op{ID: opID(p, part, "rest"), Kind: "rest", Minutes: &w.Rest}, func(what string) string { return "Rest the paste of " + what + " in its bag" }, &bench.Lag{Max: new(0)})
 		wait = &bench.Lag{Max: new(piece.BagLongest)}
 	}
-	press := bench.Op{ID: opID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.mould.ID), Count: min(r.Copies, w.mould.Copies)}}}
-	if w.chilled && r.HoldSec > 0 {
+	press := bench.Op{ID: opID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.Mould.ID), Count: min(r.Copies, w.Mould.Copies)}}}
+	if w.Chilled && r.HoldSec > 0 {
 		press.Uses = append(press.Uses, bench.Use{Resource: "freezer", Count: min(r.Copies, k.FreezerPlaces)})
 	}
 	if p.Joined == "cold" {
 		press.NotBefore = ready.Format(time.RFC3339)
 	}
 	add(press, func(what string) string { return fmt.Sprintf("Press %d %s", made, what) }, wait)
-	if w.chilled && p.Dusted && w.dew.DustableAfterMinutes != nil && *w.dew.DustableAfterMinutes > 0 {
-		op := bench.Op{ID: opID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.dew.DustableAfterMinutes))))}
+	if w.Chilled && p.Dusted && w.Dew.DustableAfterMinutes != nil && *w.Dew.DustableAfterMinutes > 0 {
+		op := bench.Op{ID: opID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.Dew.DustableAfterMinutes))))}
 		if l.capacity("tray") > 0 {
 			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
 		}
@@ -478,31 +475,31 @@ func (l *liner) part(c *noun.Commission, w *worked, part, of int, r bench.Rounds
 	final := bench.Lag{From: last, To: putOn}
 	switch p.Joined {
 	case "dry", "semiDry":
-		stage := w.stages[1]
+		stage := w.Stages[1]
 		if p.Joined == "semiDry" {
-			stage = w.stages[0]
+			stage = w.Stages[0]
 			firmAt := far10
-			if w.stages[1] != nil {
-				firmAt = w.stages[1].p10
+			if w.Stages[1] != nil {
+				firmAt = w.Stages[1].P10
 			}
-			final.Max = new(max(60, firmAt-stage.p90))
+			final.Max = new(max(60, firmAt-stage.P90))
 		}
-		op := bench.Op{ID: opID(p, part, "dry"), Kind: "dry", Dry: &bench.Drying{P50: max(1, stage.p50), P90: max(1, stage.p90)}}
+		op := bench.Op{ID: opID(p, part, "dry"), Kind: "dry", Dry: &bench.Drying{P50: max(1, stage.P50), P90: max(1, stage.P90)}}
 		if f := l.former(w); f != "" {
 			op.Uses = []bench.Use{{Resource: f, Count: min(made, l.capacity(f))}}
 		} else if l.capacity("tray") > 0 {
 			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
 		}
 		title := func(what string) string { return "Dry " + what + " on " + supportSays[p.Support] }
-		if w.p.Dough != "" {
+		if w.Piece.Dough != "" {
 			title = func(what string) string { return "Let " + what + " set" }
 		}
 		add(op, title, &bench.Lag{Max: new(piece.LayOutWithin)})
 		final.From = last
 	case "pliable":
 		final.Max = new(piece.BagPliable)
-		if !p.Bagged && w.stages[2] != nil {
-			final.Max = new(max(1, w.stages[2].p10))
+		if !p.Bagged && w.Stages[2] != nil {
+			final.Max = new(max(1, w.Stages[2].P10))
 		}
 	}
 	lags = append(lags, final)
@@ -526,20 +523,20 @@ type partOf struct {
 
 // step puts an op into its batch and keeps the words that go with it. A step
 // that has begun is a fact.
-func (l *liner) step(op *bench.Op, c *noun.Commission, w *worked, part *partOf, title func(what string) string, b *bench.Batch) {
+func (l *liner) step(op *bench.Op, c *noun.Commission, w *work.Worked, part *partOf, title func(what string) string, b *bench.Batch) {
 	s := &noun.Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []noun.Way{}, Figures: []noun.Figure{}, Fills: []noun.Fill{}, Breaks: []noun.Break{}, Takes: []noun.Taken{}}
 	s.Planned.Swatch, s.Planned.Name = "#C9D8CC", c.Title
 	var text piece.StepText
 	if w != nil {
-		s.PieceID = &w.p.ID
+		s.PieceID = &w.Piece.ID
 		l.parts[op.ID] = *part
-		s.Planned.Name, s.Planned.Part, s.Planned.Parts, s.Planned.Again = w.p.Name, part.part, part.of, part.of == 0
-		s.Planned.Colour, s.Planned.Swatch = w.p.Colour, w.p.Swatch
+		s.Planned.Name, s.Planned.Part, s.Planned.Parts, s.Planned.Again = w.Piece.Name, part.part, part.of, part.of == 0
+		s.Planned.Colour, s.Planned.Swatch = w.Piece.Colour, w.Piece.Swatch
 		if op.Kind == "dry" {
-			s.Planned.Support = l.b.r.Say(supportSays[w.p.Support])
+			s.Planned.Support = l.b.Reader.Say(supportSays[w.Piece.Support])
 		}
-		text = piece.TextOf(op.Kind, w.craftMould(), w.chilled, w.p.Dough != "")
-		for _, cc := range w.view.Cautions {
+		text = piece.TextOf(op.Kind, w.CraftMould(), w.Chilled, w.Piece.Dough != "")
+		for _, cc := range w.View.Cautions {
 			s.Cautions = append(s.Cautions, cc.Say)
 		}
 		l.figures(s, op, w, part)
@@ -549,24 +546,24 @@ func (l *liner) step(op *bench.Op, c *noun.Commission, w *worked, part *partOf, 
 	l.titles[op.ID] = title
 	s.Title = title(s.Planned.What())
 	for _, x := range text.Says {
-		s.Says = append(s.Says, l.b.r.Say(x))
+		s.Says = append(s.Says, l.b.Reader.Say(x))
 	}
 	for _, x := range text.Checks {
-		s.Checks = append(s.Checks, l.b.r.Say(x))
+		s.Checks = append(s.Checks, l.b.Reader.Say(x))
 	}
 	for _, x := range text.Ways {
-		s.Ways = append(s.Ways, noun.Way{l.b.r.Say(x[0]), l.b.r.Say(x[1]), x[2] == "usual"})
+		s.Ways = append(s.Ways, noun.Way{l.b.Reader.Say(x[0]), l.b.Reader.Say(x[1]), x[2] == "usual"})
 	}
 	if f, ok := l.facts[op.ID]; ok {
 		at := func(t time.Time) string { // a clock that was set back makes no fact one to come
-			if t.After(l.b.now) {
-				t = l.b.now
+			if t.After(l.b.Now) {
+				t = l.b.Now
 			}
 			return t.Truncate(time.Minute).Format(time.RFC3339)
 		}
 		op.Actual = &bench.Actual{Start: at(*f.ActualStart)}
 		switch {
-		case f.ActualEnd == nil && !f.Attended && !f.PlannedEnd.After(l.b.now): // a wait ends by itself
+		case f.ActualEnd == nil && !f.Attended && !f.PlannedEnd.After(l.b.Now): // a wait ends by itself
 			op.Actual.End = at(f.PlannedEnd)
 		case f.ActualEnd != nil:
 			op.Actual.End = at(*f.ActualEnd)
@@ -585,65 +582,65 @@ func (l *liner) step(op *bench.Op, c *noun.Commission, w *worked, part *partOf, 
 }
 
 // figures are the numbers of a step, the largest first.
-func (l *liner) figures(s *noun.Step, op *bench.Op, w *worked, part *partOf) {
-	mk := w.view.Make
+func (l *liner) figures(s *noun.Step, op *bench.Op, w *work.Worked, part *partOf) {
+	mk := w.View.Make
 	switch op.Kind {
 	case "knead":
-		for _, x := range w.view.Paste.Mix {
+		for _, x := range w.View.Paste.Mix {
 			g := x.Grams
 			g.Value *= part.share
 			if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
 				g.Text = read.Trimmed(math.Max(0.01, g.Value), 2) + " g"
 			} else {
-				g.Text = l.b.r.Mass(g.Value)
+				g.Text = l.b.Reader.Mass(g.Value)
 			}
 			g.Unit = x.Name
 			s.Figures = append(s.Figures, g)
 		}
-		for _, x := range w.tint.parts {
-			g := x.grams * part.share
-			s.Figures = append(s.Figures, noun.Figure{g, x.lot.Name + ", " + l.b.drops(x.lot, g), read.Trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", nil})
+		for _, x := range w.Tint.Parts {
+			g := x.Grams * part.share
+			s.Figures = append(s.Figures, noun.Figure{g, x.Lot.Name + ", " + l.b.Drops(x.Lot, g), read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", nil})
 		}
-		s.Planned.Uses = w.usesOf(part.share)
-		if w.view.Paste.Rest != "" {
-			s.Says = append(s.Says, w.view.Paste.Rest)
+		s.Planned.Uses = w.UsesOf(part.share)
+		if w.View.Paste.Rest != "" {
+			s.Says = append(s.Says, w.View.Paste.Rest)
 		}
-		if w.tint.plain > 0 {
-			s.Says = append(s.Says, stripesSay)
-			if m, err := marble(w.tint); err == nil {
+		if w.Tint.Plain > 0 {
+			s.Says = append(s.Says, work.StripesSay)
+			if m, err := work.Marble(w.Tint); err == nil {
 				s.Planned.Leaves = m.SolidHex
 			}
 		}
-		if note := l.b.packetNote(w); note != "" {
+		if note := l.b.PacketNote(w); note != "" {
 			s.Says = append(s.Says, note)
 		}
 	case "press":
 		ball := mk.Ball
 		ball.Unit = "each ball, " + mk.Tolerance
 		s.Figures = append(s.Figures, ball, noun.Figure{float64(part.made), "balls", fmt.Sprint(part.made), mk.Balls.Why})
-		if w.chilled && w.round.FreezeMinutes > 0 {
-			s.Figures = append(s.Figures, noun.Figure{w.round.FreezeMinutes, "in the freezer", read.SayMinutes(int(math.Ceil(w.round.FreezeMinutes))), nil})
+		if w.Chilled && w.Round.FreezeMinutes > 0 {
+			s.Figures = append(s.Figures, noun.Figure{w.Round.FreezeMinutes, "in the freezer", read.SayMinutes(int(math.Ceil(w.Round.FreezeMinutes))), nil})
 		}
-		s.Planned.Round = fmt.Sprintf("%d at once", w.rounds)
+		s.Planned.Round = fmt.Sprintf("%d at once", w.Rounds)
 		s.Planned.Cord = "freezer"
-		s.Planned.Run = &noun.Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.mould.Cavities, part.made, w.pieceG}
-		if skin := w.stages[2]; w.p.Bent && !w.p.Bagged && skin != nil {
-			s.Planned.OpenMin = skin.p10
+		s.Planned.Run = &noun.Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.Mould.Cavities, part.made, w.PieceG}
+		if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
+			s.Planned.OpenMin = skin.P10
 		}
 	case "rest", "air":
 		s.Figures = append(s.Figures, noun.Figure{float64(*op.Minutes), "min", read.SayMinutes(*op.Minutes), nil})
 		s.Planned.Cord = "rest"
 	case "dry":
-		s.Figures = append(s.Figures, noun.Figure{float64(op.Dry.P90), "min", read.SayMinutes(op.Dry.P90), w.view.Dry.Why})
+		s.Figures = append(s.Figures, noun.Figure{float64(op.Dry.P90), "min", read.SayMinutes(op.Dry.P90), w.View.Dry.Why})
 		s.Planned.Cord = "drying"
 		for _, m := range []struct {
 			kind string
-			at   *band
-		}{{"touch", w.stages[2]}, {"lift", w.stages[0]}, {"join", w.stages[1]}} {
-			if m.at != nil && m.at.p90 < op.Dry.P90 || m.kind == "join" {
+			at   *work.Band
+		}{{"touch", w.Stages[2]}, {"lift", w.Stages[0]}, {"join", w.Stages[1]}} {
+			if m.at != nil && m.at.P90 < op.Dry.P90 || m.kind == "join" {
 				at := op.Dry.P90
 				if m.at != nil && m.kind != "join" {
-					at = m.at.p90
+					at = m.at.P90
 				}
 				s.Planned.Marks = append(s.Planned.Marks, noun.Mark{m.kind, at})
 			}
@@ -656,7 +653,7 @@ func (l *liner) hash() (string, error) {
 	in := l.in
 	in.Now = ""
 	in.Windows = nil // they begin at now; the hours they come from count instead
-	doc, err := json.Marshal([]any{in, l.b.k.Hours, l.b.k.Exceptions, l.b.k.TimeZone, l.b.k.Words, l.b.k.Units, l.leftOut, l.words()})
+	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.words()})
 	sum := sha256.Sum256(doc)
 	return hex.EncodeToString(sum[:]), err
 }

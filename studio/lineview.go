@@ -4,7 +4,6 @@ import (
 	"context"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
 	"dustyfern/craft/caution"
@@ -195,13 +194,13 @@ func (s *Service) line(tx Tx, k *noun.Kitchen, now time.Time, commission int64, 
 		}
 	}
 	if commission != 0 {
-		out.Says = fmt.Sprintf("%s, %s of hands to come", count(batches, "batch"), read.SayMinutes(hands))
+		out.Says = fmt.Sprintf("%s, %s of hands to come", read.Count(batches, "batch"), read.SayMinutes(hands))
 	} else {
 		n := 0
 		if plan != nil {
 			n = len(plan.Summary.Windows)
 		}
-		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", count(len(cs), "commission"), count(batches, "batch"), read.SayMinutes(hands), count(n, "session"))
+		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), read.SayMinutes(hands), read.Count(n, "session"))
 	}
 	return out, nil
 }
@@ -263,14 +262,4 @@ func (l *LineStep) mark(words bool) LineMark {
 		}
 	}
 	return m
-}
-
-func count(n int, what string) string {
-	if n == 1 {
-		return "1 " + what
-	}
-	if strings.HasSuffix(what, "ch") || strings.HasSuffix(what, "ss") || strings.HasSuffix(what, "x") {
-		return fmt.Sprintf("%d %ses", n, what)
-	}
-	return fmt.Sprintf("%d %ss", n, what)
 }

@@ -11,9 +11,9 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
-	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // TogetherView is the fewest pastes that serve all pieces of a commission.
@@ -35,34 +35,34 @@ type SharedView struct {
 }
 
 // asked is the pieces of a commission whose paste is a matter of strength.
-func (b *benchOf) asked(c *noun.Commission, pieces []noun.Piece) (ws []*worked, in []paste.Wanted) {
+func asked(b *work.Means, c *noun.Commission, pieces []noun.Piece) (ws []*work.Worked, in []paste.Wanted) {
 	for i := range pieces {
 		p := &pieces[i]
 		if p.Wanted == 0 || p.Dough != "" {
 			continue
 		}
-		w := b.mixed(c, p)
-		if w.mould == nil || len(w.advice.Demands) == 0 && w.view.Missing != "" {
+		w := b.Mixed(c, p)
+		if w.Mould == nil || len(w.Advice.Demands) == 0 && w.View.Missing != "" {
 			continue
 		}
-		ws, in = append(ws, w), append(in, paste.Wanted{Advice: w.advice, Grams: w.batch.PasteG})
+		ws, in = append(ws, w), append(in, paste.Wanted{Advice: w.Advice, Grams: w.Batch.PasteG})
 	}
 	return ws, in
 }
 
-func (b *benchOf) together(c *noun.Commission, pieces []noun.Piece) (TogetherView, paste.Together, []*worked) {
-	ws, in := b.asked(c, pieces)
+func together(b *work.Means, c *noun.Commission, pieces []noun.Piece) (TogetherView, paste.Together, []*work.Worked) {
+	ws, in := asked(b, c, pieces)
 	t := paste.FewestPastes(in)
 	v := TogetherView{Pastes: []SharedView{}, Moves: []string{}, LeftOut: []string{}}
 	for _, s := range t.Pastes {
-		x := SharedView{Name: b.r.Say(strengthName(s.StrengthPercent)), Text: read.Trimmed(s.StrengthPercent, 2) + " % gum", Pieces: []string{}}
+		x := SharedView{Name: b.Reader.Say(strengthName(s.StrengthPercent)), Text: read.Trimmed(s.StrengthPercent, 2) + " % gum", Pieces: []string{}}
 		grams := 0.0
 		for _, i := range s.Pieces {
-			x.Pieces = append(x.Pieces, ws[i].p.Name)
-			grams += ws[i].batch.PasteG
+			x.Pieces = append(x.Pieces, ws[i].Piece.Name)
+			grams += ws[i].Batch.PasteG
 		}
 		if grams > 0 {
-			x.Grams = b.r.Mass(math.Ceil(grams))
+			x.Grams = b.Reader.Mass(math.Ceil(grams))
 		}
 		v.Pastes = append(v.Pastes, x)
 	}
@@ -77,31 +77,31 @@ func (b *benchOf) together(c *noun.Commission, pieces []noun.Piece) (TogetherVie
 			}
 			say += ", gives up: " + read.List(codes)
 		}
-		v.Moves = append(v.Moves, ws[m.Piece].p.Name+": "+b.r.Say(say))
+		v.Moves = append(v.Moves, ws[m.Piece].Piece.Name+": "+b.Reader.Say(say))
 	}
 	for _, i := range t.LeftOut {
-		v.LeftOut = append(v.LeftOut, ws[i].p.Name+": two of its demands clash")
+		v.LeftOut = append(v.LeftOut, ws[i].Piece.Name+": two of its demands clash")
 	}
-	now := b.pastesNow(ws)
+	now := pastesNow(b, ws)
 	v.Fewer = len(t.Pastes) > 0 && len(t.Pastes) < now
-	v.Says = fmt.Sprintf("%s for %s; %s at the least.", count(now, "paste"), count(len(ws), "piece"), count(len(t.Pastes), "paste"))
+	v.Says = fmt.Sprintf("%s for %s; %s at the least.", read.Count(now, "paste"), read.Count(len(ws), "piece"), read.Count(len(t.Pastes), "paste"))
 	v.Why = &noun.Why{Rule: "The smallest set of strengths that lies in the hard window of every piece; of those the one that breaks the fewest wishes, then the one that moves the pieces least, by grams.",
-		Formula: "each piece takes the strength of the set that costs it least", Values: []noun.Named{{"each at its own best", count(t.Before, "paste")}, {"as chosen now", count(now, "paste")}}}
+		Formula: "each piece takes the strength of the set that costs it least", Values: []noun.Named{{"each at its own best", read.Count(t.Before, "paste")}, {"as chosen now", read.Count(now, "paste")}}}
 	return v, t, ws
 }
 
-func (b *benchOf) pastesNow(ws []*worked) int {
+func pastesNow(b *work.Means, ws []*work.Worked) int {
 	var own []float64
 	for _, w := range ws {
-		if w.strength > 0 && !slices.ContainsFunc(own, func(e float64) bool { return math.Abs(e-w.strength) < 0.005 }) {
-			own = append(own, w.strength)
+		if w.Strength > 0 && !slices.ContainsFunc(own, func(e float64) bool { return math.Abs(e-w.Strength) < 0.005 }) {
+			own = append(own, w.Strength)
 		}
 	}
 	return len(own)
 }
 
 func strengthName(e float64) string {
-	if n := nearestPaste(e); n != "" {
+	if n := work.NearestPaste(e); n != "" {
 		return n
 	}
 	return "sugar and flower paste blended"
@@ -116,12 +116,12 @@ func (s *Service) Together(ctx context.Context, slug string, id int64) (out Toge
 	return out, err
 }
 
-func (s *Service) togetherOf(tx Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*worked, err error) {
+func (s *Service) togetherOf(tx Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
 	b, c, ps, err := s.benchOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err
 	}
-	v, t, ws = b.together(&c, ps)
+	v, t, ws = together(b, &c, ps)
 	return v, t, ws, nil
 }
 
@@ -132,11 +132,11 @@ func (s *Service) AcceptTogether(ctx context.Context, slug string, id int64) err
 		if err != nil {
 			return err
 		}
-		a.say(id, "took %s for all pieces", count(len(t.Pastes), "paste"))
+		a.say(id, "took %s for all pieces", read.Count(len(t.Pastes), "paste"))
 		for _, sh := range t.Pastes {
 			for _, i := range sh.Pieces {
-				p := *ws[i].p
-				if math.Abs(ws[i].strength-sh.StrengthPercent) < 0.005 {
+				p := *ws[i].Piece
+				if math.Abs(ws[i].Strength-sh.StrengthPercent) < 0.005 {
 					continue
 				}
 				p.PegPercent, p.School = new(sh.StrengthPercent), ""
@@ -189,7 +189,7 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 	}
 	out, err := paste.Strength(paste.StrengthIn{Mix: &text})
 	if err != nil {
-		return 0, fault.New(fault.Syntax, "mix", "%s", sentence(err))
+		return 0, fault.New(fault.Syntax, "mix", "%s", work.Sentence(err))
 	}
 	if out.Ambiguous == nil || !*out.Ambiguous {
 		return *out.StrengthPercent, nil
@@ -242,37 +242,4 @@ func (a *acting) namedPaste(text, means string) (e float64, ok bool, err error) 
 		}
 	}
 	return 0, false, nil
-}
-
-// kneadSteps are the knead of a mix, one movement after the other, with
-// minutes.
-func (b *benchOf) kneadSteps(w *worked) []string {
-	minutes := piece.KneadMinutes(w.batch.PasteG, b.k.KneadFirst, b.k.KneadMore)
-	soft := "Soften: 20 s in the microwave or a minute in warm hands, in bursts, never to a hot spot."
-	if w.p.Dough != "" {
-		return []string{"Soften: 10 to 15 s, three bursts at most; metal ties off.", fmt.Sprintf("Fold and press until it bends without cracks, %s.", read.SayMinutes(minutes))}
-	}
-	if len(w.uses) < 2 {
-		return []string{soft, fmt.Sprintf("Fold and roll until it bends without cracks, %s.", read.SayMinutes(minutes))}
-	}
-	var stiff, least mixPart
-	for _, u := range w.uses {
-		if u.lot == nil {
-			return nil
-		}
-		if stiff.lot == nil || lotStrength(u.lot) > lotStrength(stiff.lot) {
-			stiff = u
-		}
-		if least.lot == nil || u.g < least.g {
-			least = u
-		}
-	}
-	alone := min(2, max(1, minutes/3))
-	out := []string{b.r.Sayf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.lot.Name, read.SayMinutes(alone)),
-		b.r.Say("Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min."),
-		b.r.Sayf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.lot.Name, read.SayMinutes(max(1, minutes-alone-1)))}
-	if w.rest > 0 {
-		out = append(out, b.r.Sayf("Bag it for %s: the gum evens out.", read.SayMinutes(w.rest)))
-	}
-	return out
 }

@@ -7,6 +7,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio"
+	"dustyfern/studio/work"
 )
 
 func TestFewerPastesForACommission(t *testing.T) {
@@ -237,7 +238,7 @@ func TestLeftoverPasteIsUsedFirst(t *testing.T) {
 func TestAColourInAnotherBase(t *testing.T) {
 	t.Parallel()
 	h := hollow(t)
-	ask := func(base string) (studio.OtherBase, error) {
+	ask := func(base string) (work.OtherBase, error) {
 		return h.ShowRecipe(t.Context(), h.slug, 1, "#6B9455", base, "120 g")
 	}
 	for _, base := range []string{"royal icing", "white chocolate dough", "ivory sugar paste"} {

@@ -16,6 +16,7 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // NeedsView is what the open commissions want of the pantry, in the order of
@@ -79,11 +80,11 @@ var swaps = []struct{ kinds, missing, take, changes string }{
 }
 
 // needs works out what is wanted against what is there.
-func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, pieces []noun.Piece) (NeedsView, error) {
+func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece) (NeedsView, error) {
 	v := NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
 	left := map[int64]float64{}
-	for i := range b.lots {
-		left[b.lots[i].ID] = b.lots[i].MassG
+	for i := range b.Lots {
+		left[b.Lots[i].ID] = b.Lots[i].MassG
 	}
 	short := map[string]float64{} // by kind, gels by name
 	var order []string
@@ -105,7 +106,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 		}
 		of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
 		if c.HandOver != nil {
-			of.HandOver = read.SayDate(*c.HandOver, b.now)
+			of.HandOver = read.SayDate(*c.HandOver, b.Now)
 		}
 		type want struct {
 			name, kind, key, swatch string
@@ -115,27 +116,27 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 		}
 		wants := map[string]*want{}
 		for _, p := range mine[c.ID] {
-			w := b.mixed(c, p)
-			parts := slices.Concat(w.uses, w.adds, w.buys)
+			w := b.Mixed(c, p)
+			parts := slices.Concat(w.Uses, w.Adds, w.Buys)
 			if len(parts) == 0 {
 				v.LeftOut = append(v.LeftOut, p.Name+", "+c.Title)
 			}
-			done := b.kneadedShare(w)
+			done := kneadedShare(b, w)
 			for _, u := range parts {
-				kind, name, swatch := u.kind, u.name, ""
-				if u.lot != nil {
-					kind = u.lot.Kind
-					if u.lot.Swatch != nil {
-						swatch = *u.lot.Swatch
+				kind, name, swatch := u.Kind, u.Name, ""
+				if u.Lot != nil {
+					kind = u.Lot.Kind
+					if u.Lot.Swatch != nil {
+						swatch = *u.Lot.Swatch
 					}
 				}
-				g := u.g
-				if u.lot != nil {
-					g -= b.taken[p.ID][u.lot.ID]
+				g := u.Grams
+				if u.Lot != nil {
+					g -= b.Taken[p.ID][u.Lot.ID]
 				} else {
 					g *= 1 - done
 				}
-				if g <= enough {
+				if g <= work.Enough {
 					continue
 				}
 				key := kind
@@ -143,7 +144,7 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 					key = name
 				} else {
 					k, _ := read.KindOf(kind)
-					name = b.r.Say(k.Say)
+					name = b.Reader.Say(k.Say)
 				}
 				x := wants[key]
 				if x == nil {
@@ -151,8 +152,8 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 					wants[key] = x
 				}
 				x.need += g
-				x.of = append(x.of, noun.Named{p.Name, exactMass(b.r, g)})
-				x.there += b.claim(left, u.lot, kind, swatch, g, c)
+				x.of = append(x.of, noun.Named{p.Name, work.ExactMass(b.Reader, g)})
+				x.there += claim(b, left, u.Lot, kind, swatch, g, c)
 			}
 		}
 		list := make([]*want, 0, len(wants))
@@ -161,10 +162,10 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 		}
 		slices.SortFunc(list, func(a, b *want) int { return a.order - b.order })
 		for _, x := range list {
-			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: exactMass(b.r, x.need), There: exactMass(b.r, x.there),
+			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: work.ExactMass(b.Reader, x.need), There: work.ExactMass(b.Reader, x.there),
 				Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
 			if gap := x.need - x.there; gap > 0.005 {
-				line.Short, of.Does = exactMass(b.r, gap), false
+				line.Short, of.Does = work.ExactMass(b.Reader, gap), false
 				k := x.kind
 				if x.swatch != "" {
 					k += "|" + x.name
@@ -186,31 +187,31 @@ func (b *benchOf) needs(ctx context.Context, commissions []noun.Commission, piec
 		v.Commissions = append(v.Commissions, of)
 	}
 	for _, k := range order {
-		v.Shopping = append(v.Shopping, b.shopLine(k, short[k]))
+		v.Shopping = append(v.Shopping, shopLine(b, k, short[k]))
 	}
-	for i := range b.lots {
-		if say, old := b.ages(&b.lots[i]); old && b.lots[i].MassG > 0 {
-			v.First = append(v.First, fmt.Sprintf("%s, %s: %s", b.lots[i].Name, exactMass(b.r, b.lots[i].MassG), say))
+	for i := range b.Lots {
+		if say, old := b.Ages(&b.Lots[i]); old && b.Lots[i].MassG > 0 {
+			v.First = append(v.First, fmt.Sprintf("%s, %s: %s", b.Lots[i].Name, work.ExactMass(b.Reader, b.Lots[i].MassG), say))
 		}
 	}
 	for _, s := range swaps {
 		kinds := strings.Fields(s.kinds)
-		missing := !slices.ContainsFunc(b.lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
+		missing := !slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
 		wanted := slices.ContainsFunc(order, func(k string) bool { return slices.Contains(kinds, k) })
 		if wanted || missing && slices.Contains([]string{"cmc tragacanth", "glue", "extract", "spirit"}, s.kinds) {
-			v.Without = append(v.Without, Swap{b.r.Say(s.missing), b.r.Say(s.take), b.r.Say(s.changes)})
+			v.Without = append(v.Without, Swap{b.Reader.Say(s.missing), b.Reader.Say(s.take), b.Reader.Say(s.changes)})
 		}
 	}
 	return v, nil
 }
 
 // kneadedShare is how much of a piece has been kneaded.
-func (b *benchOf) kneadedShare(w *worked) float64 {
+func kneadedShare(b *work.Means, w *work.Worked) float64 {
 	planned, taken := 0.0, 0.0
-	for _, u := range slices.Concat(w.uses, w.adds) {
-		if u.lot != nil {
-			planned += u.g
-			taken += math.Min(u.g, b.taken[w.p.ID][u.lot.ID])
+	for _, u := range slices.Concat(w.Uses, w.Adds) {
+		if u.Lot != nil {
+			planned += u.Grams
+			taken += math.Min(u.Grams, b.Taken[w.Piece.ID][u.Lot.ID])
 		}
 	}
 	if planned == 0 {
@@ -221,7 +222,7 @@ func (b *benchOf) kneadedShare(w *worked) float64 {
 
 // claim takes grams for a commission out of what is left: the lot that is
 // meant, then others of its kind that may be served.
-func (b *benchOf) claim(left map[int64]float64, lot *noun.Lot, kind, swatch string, g float64, c *noun.Commission) (got float64) {
+func claim(b *work.Means, left map[int64]float64, lot *noun.Lot, kind, swatch string, g float64, c *noun.Commission) (got float64) {
 	take := func(l *noun.Lot) {
 		x := math.Min(left[l.ID], g-got)
 		left[l.ID] -= x
@@ -230,12 +231,12 @@ func (b *benchOf) claim(left map[int64]float64, lot *noun.Lot, kind, swatch stri
 	if lot != nil {
 		take(lot)
 	}
-	for i := range b.lots {
-		l := &b.lots[i]
-		if got >= g-enough {
+	for i := range b.Lots {
+		l := &b.Lots[i]
+		if got >= g-work.Enough {
 			break
 		}
-		if l.Kind != kind || lot != nil && l.ID == lot.ID || orEmpty(l.Swatch) != swatch || swatch != "" && (lot == nil || l.Name != lot.Name) {
+		if l.Kind != kind || lot != nil && l.ID == lot.ID || work.OrEmpty(l.Swatch) != swatch || swatch != "" && (lot == nil || l.Name != lot.Name) {
 			continue
 		}
 		if len(caution.Meets(l.Allergens, c.Allergies, c.NoGelatine)) == 0 {
@@ -246,26 +247,26 @@ func (b *benchOf) claim(left map[int64]float64, lot *noun.Lot, kind, swatch stri
 }
 
 // shopLine rounds what is short up to the packs that the studio buys.
-func (b *benchOf) shopLine(key string, gap float64) ShopLine {
+func shopLine(b *work.Means, key string, gap float64) ShopLine {
 	kind, name, coloured := strings.Cut(key, "|")
 	k, _ := read.KindOf(kind)
 	pack, own := math.Max(1, k.PackG), false
-	for i := range b.lots {
-		if l := &b.lots[i]; l.Kind == kind && l.PackG != nil && (!coloured || l.Name == name) {
+	for i := range b.Lots {
+		if l := &b.Lots[i]; l.Kind == kind && l.PackG != nil && (!coloured || l.Name == name) {
 			pack, own = *l.PackG, true
 		}
 	}
 	if !coloured {
-		name = b.r.Say(k.Say)
+		name = b.Reader.Say(k.Say)
 	}
 	packs := int(math.Ceil(gap/pack - 1e-9))
 	from := "the usual pack (assumed)"
 	if own {
 		from = "your pack"
 	}
-	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: exactMass(b.r, pack), packG: pack,
-		Short: noun.Figure{gap, "g", exactMass(b.r, gap), &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
-			Values: []noun.Named{{"short", exactMass(b.r, gap)}, {"pack", exactMass(b.r, pack) + ", " + from}}}}}
+	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: work.ExactMass(b.Reader, pack), packG: pack,
+		Short: noun.Figure{gap, "g", work.ExactMass(b.Reader, gap), &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
+			Values: []noun.Named{{"short", work.ExactMass(b.Reader, gap)}, {"pack", work.ExactMass(b.Reader, pack) + ", " + from}}}}}
 	if p, ok := paste.KindOf(kind); ok && p.FatSet && kind != "marzipan" {
 		s.Note = "Have it a day before: it is firm the next day, and best used within a week."
 	}
@@ -279,7 +280,7 @@ func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err er
 		if err != nil {
 			return err
 		}
-		out, err = b.needs(ctx, cs, ps)
+		out, err = needs(ctx, b, cs, ps)
 		return err
 	})
 	return out, err

@@ -7,9 +7,9 @@ import (
 	"slices"
 	"time"
 
-	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // PantryView is what there is, shelf by shelf.
@@ -41,10 +41,10 @@ type ShelfLot struct {
 
 // LotView is a lot taken into the hand: its form, and what is known of it.
 type LotView struct {
-	RowView
+	work.RowView
 	Caution  string        `json:"caution"`
 	Strength *StrengthView `json:"strength,omitempty"`
-	Gel      *GelView      `json:"gel,omitempty"`
+	Gel      *work.GelView `json:"gel,omitempty"`
 }
 
 // lotFieldsOf are the fields that a lot of this kind has.
@@ -65,51 +65,16 @@ func lotFieldsOf(l *noun.Lot) []*read.Field[noun.Lot] {
 	})
 }
 
-// ages says when a lot is used first, and whether it is past its best.
-func (b *benchOf) ages(l *noun.Lot) (say string, old bool) {
-	today := time.Date(b.now.Year(), b.now.Month(), b.now.Day(), 0, 0, 0, 0, time.UTC)
-	if l.BestBefore != nil {
-		days := int(math.Round(l.BestBefore.Sub(today).Hours() / 24))
-		switch {
-		case days < 0:
-			return fmt.Sprintf("past its best by %s", count(-days, "day")), true
-		case days <= paste.BestWithinDays:
-			return fmt.Sprintf("best within %s: use it first", count(days, "day")), true
-		}
-	}
-	k, _ := read.KindOf(l.Kind)
-	most := 0
-	switch {
-	case k.Shelf == read.ShelfDough && l.Kind != "marzipan":
-		most = paste.DoughUseFirstDays
-	case shelfOf(l) == read.ShelfLeft:
-		most = paste.LeftoverUseFirstDays
-	case k.Shelf == read.ShelfPaste:
-		most = paste.PasteUseFirstDays
-	}
-	if most == 0 || l.OpenedOn == nil {
-		return "", false
-	}
-	days := int(math.Round(today.Sub(*l.OpenedOn).Hours() / 24))
-	switch {
-	case days > most:
-		return fmt.Sprintf("open for %s: use it first", count(days, "day")), true
-	case k.Shelf == read.ShelfDough && days < 1:
-		return "made today: firm enough tomorrow", false
-	}
-	return "open for " + count(days, "day"), false
-}
-
-func (b *benchOf) shelfLot(l *noun.Lot) ShelfLot {
-	r := b.r
-	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: exactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.Finishes()}
+func shelfLot(b *work.Means, l *noun.Lot) ShelfLot {
+	r := b.Reader
+	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: work.ExactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.Finishes()}
 	k, _ := read.KindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch
-	} else if s := shelfOf(l); s == read.ShelfPaste {
+	} else if s := read.ShelfOf(l); s == read.ShelfPaste {
 		v.Swatch = "#F7F2E6"
 	}
-	if shelfOf(l) != read.ShelfLeft { // a tub was never a pack
+	if read.ShelfOf(l) != read.ShelfLeft { // a tub was never a pack
 		v.Full = math.Min(1, l.MassG/packOf(l))
 	}
 	v.Says = append(v.Says, r.Say(k.Say))
@@ -122,15 +87,15 @@ func (b *benchOf) shelfLot(l *noun.Lot) ShelfLot {
 	if l.Kept != "" {
 		v.Says = append(v.Says, l.Kept)
 	}
-	v.Ages, v.Old = b.ages(l)
+	v.Ages, v.Old = b.Ages(l)
 	return v
 }
 
-func (b *benchOf) lotView(l *noun.Lot) LotView {
-	x := b.shelfLot(l)
+func lotView(b *work.Means, l *noun.Lot) LotView {
+	x := shelfLot(b, l)
 	k, _ := read.KindOf(l.Kind)
-	return LotView{RowView: RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: read.Views(lotFieldsOf(l), b.r, l, b.now), Says: x.Says, Swatch: x.Swatch},
-		Caution: b.r.Say(k.Eaten), Strength: b.strengthView(l), Gel: b.gelView(l)}
+	return LotView{RowView: work.RowView{ID: l.ID, Version: l.Version, Name: l.Name, Fields: read.Views(lotFieldsOf(l), b.Reader, l, b.Now), Says: x.Says, Swatch: x.Swatch},
+		Caution: b.Reader.Say(k.Eaten), Strength: strengthView(b, l), Gel: b.GelView(l)}
 }
 
 // Lot shows one lot.
@@ -140,11 +105,11 @@ func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, 
 		if err != nil {
 			return err
 		}
-		i := slices.IndexFunc(b.lots, func(l noun.Lot) bool { return l.ID == id })
+		i := slices.IndexFunc(b.Lots, func(l noun.Lot) bool { return l.ID == id })
 		if i < 0 {
 			return ErrNotFound
 		}
-		out = b.lotView(&b.lots[i])
+		out = lotView(b, &b.Lots[i])
 		return nil
 	})
 	return out, err
@@ -167,11 +132,11 @@ func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err 
 		}
 		out.Shelves = []Shelf{}
 		for _, name := range read.Shelves {
-			sh := Shelf{Name: b.r.Say(name), Lots: []ShelfLot{}}
-			for i := range b.lots {
-				if l := &b.lots[i]; shelfOf(l) == name {
-					sh.Lots = append(sh.Lots, b.shelfLot(l))
-					if l.OwesG > enough {
+			sh := Shelf{Name: b.Reader.Say(name), Lots: []ShelfLot{}}
+			for i := range b.Lots {
+				if l := &b.Lots[i]; read.ShelfOf(l) == name {
+					sh.Lots = append(sh.Lots, shelfLot(b, l))
+					if l.OwesG > work.Enough {
 						out.Asks++
 					}
 				}

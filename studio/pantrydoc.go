@@ -17,6 +17,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // PantryFormat names the JSON document of a pantry (docs/formats.md).
@@ -81,11 +82,11 @@ func checkLot(at string, l noun.Lot) error {
 			return wrong("openedOn", "%s is no day of ours.", day.Format(time.DateOnly))
 		}
 	}
-	if len(l.Felt) > noun.MostFelt || len(l.Mixes) > mostMixes {
-		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", noun.MostFelt, mostMixes)
+	if len(l.Felt) > noun.MostFelt || len(l.Mixes) > work.MostMixes {
+		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", noun.MostFelt, work.MostMixes)
 	}
 	for i, f := range l.Felt {
-		known := f.Feel == noun.FeltSqueeze && f.Grade >= 1 && f.Grade <= 5 || slices.ContainsFunc(feels, func(x feelOf) bool { return x.code == f.Feel })
+		known := f.Feel == noun.FeltSqueeze && f.Grade >= 1 && f.Grade <= 5 || slices.ContainsFunc(work.Feels, func(x work.FeelOf) bool { return x.Code == f.Feel })
 		if !known {
 			return wrong(fmt.Sprintf("felt[%d]", i), "It was squeezed with a grade from 1 to 5, or stretched, dragged, cracked, or was too hard.")
 		}
@@ -311,9 +312,9 @@ func previewOf(good []noun.Lot, bad []BadRow, there []noun.Lot) PantryPreview {
 	}
 	p.Bad = append(p.Bad, bad[:min(len(bad), shownRows)]...)
 	p.More = len(bad) - len(p.Bad)
-	p.Says = fmt.Sprintf("%s can be taken in.", count(len(good), "lot"))
+	p.Says = fmt.Sprintf("%s can be taken in.", read.Count(len(good), "lot"))
 	if len(bad) > 0 {
-		p.Says = fmt.Sprintf("%s can be taken in, %s cannot.", count(len(good), "lot"), count(len(bad), "row"))
+		p.Says = fmt.Sprintf("%s can be taken in, %s cannot.", read.Count(len(good), "lot"), read.Count(len(bad), "row"))
 	}
 	twice := 0
 	for _, l := range good {
@@ -360,7 +361,7 @@ func (s *Service) ImportPantry(ctx context.Context, slug string, raw []byte) (ou
 		if len(good) == 0 {
 			return fault.New(fault.Unreachable, "", "There is no row in it that can be taken in.")
 		}
-		a.say(0, "brought %s into the pantry", count(len(good), "lot"))
+		a.say(0, "brought %s into the pantry", read.Count(len(good), "lot"))
 		for i := range good {
 			if err := a.CreateLot(&good[i]); err != nil {
 				return err

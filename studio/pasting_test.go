@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/studio"
+	"dustyfern/studio/work"
 )
 
 func near(a, b, within float64) bool { return math.Abs(a-b) <= within }
@@ -52,7 +53,7 @@ func TestADoseGoesIntoThePlainPasteAtHand(t *testing.T) {
 	if v = h.view(o, p); grams(v)["Plain"] == 0 || !near(v.Paste.Peg.Value, (0.40+2.8/2.375)/(1+2.8/237.5), 1e-4) {
 		t.Errorf("%.4f of %v", v.Paste.Peg.Value, grams(v))
 	}
-	i := slices.IndexFunc(v.Paste.Schools, func(d studio.DoseView) bool { return d.Chosen })
+	i := slices.IndexFunc(v.Paste.Schools, func(d work.DoseView) bool { return d.Chosen })
 	if i < 0 || v.Paste.Schools[i].Code != "modelling" || !v.Paste.Schools[i].Usual {
 		t.Errorf("%+v", v.Paste.Schools)
 	}
@@ -75,7 +76,7 @@ func TestAHeavyDoseIsShapedAtOnceAndWarnsPastItsLimit(t *testing.T) {
 	}
 	h.kitchen(set{"spoonGrams": "CMC 8 g"}) // a heaped spoon of one's own: 12 % and more
 	v = h.view(o, p)
-	i := slices.IndexFunc(v.Paste.Schools, func(d studio.DoseView) bool { return d.Code == "extra" })
+	i := slices.IndexFunc(v.Paste.Schools, func(d work.DoseView) bool { return d.Code == "extra" })
 	if d := v.Paste.Schools[i]; !strings.Contains(d.Warning, "8 %") || d.Percent != "8 %" {
 		t.Errorf("%q at %s", d.Warning, d.Percent)
 	}
@@ -251,11 +252,11 @@ func TestTheWindowFollowsTheTicks(t *testing.T) {
 	} {
 		h.must(studio.KindPiece, p, c.set)
 		v := h.view(o, p)
-		if !near(v.Paste.From, c.from, 1e-9) || !slices.ContainsFunc(v.Paste.Bars, func(b studio.BarView) bool { return b.Say == c.demand && b.Hard }) {
+		if !near(v.Paste.From, c.from, 1e-9) || !slices.ContainsFunc(v.Paste.Bars, func(b work.BarView) bool { return b.Say == c.demand && b.Hard }) {
 			t.Errorf("%s: the window begins at %.2f, want %.2f: %+v", c.say, v.Paste.From, c.from, v.Paste.Bars)
 		}
 	}
-	if v := h.view(o, p); !slices.ContainsFunc(v.Paste.Ways, func(w studio.WayView) bool { return w.Applied && w.Set["heldUp"] == "no" }) {
+	if v := h.view(o, p); !slices.ContainsFunc(v.Paste.Ways, func(w work.WayView) bool { return w.Applied && w.Set["heldUp"] == "no" }) {
 		t.Errorf("holding it up cannot be taken back: %+v", v.Paste.Ways)
 	}
 }

@@ -15,6 +15,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 func meets(allergens []string, c *noun.Commission) []string {
@@ -27,7 +28,7 @@ type inputs struct {
 	now         time.Time
 	commissions []noun.Commission
 	steps       []noun.Step // of open commissions, with what follows from their facts
-	bench       *benchOf
+	bench       *work.Means
 	pieces      []noun.Piece
 	old         *noun.Plan
 	wanted      int64
@@ -97,7 +98,7 @@ func (s *Service) Plan(ctx context.Context, slug string) error {
 	if err != nil {
 		return err
 	}
-	l, err := in.bench.instance(ctx, in.commissions, in.pieces, in.steps)
+	l, err := instance(ctx, in.bench, in.commissions, in.pieces, in.steps)
 	if err != nil {
 		return err
 	}
@@ -172,7 +173,7 @@ func (in *inputs) write(tx Tx, plan *noun.Plan, planned []noun.Step) error {
 // fits: this evening's sheet, freshness, longest waits, and last an order that
 // cannot be planned, so that the others keep theirs.
 func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Plan, []noun.Step) {
-	plan := &noun.Plan{Hash: hash, MadeAt: l.b.now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
+	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
 	var planned []noun.Step
@@ -194,7 +195,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		break
 	}
 	if planned == nil && len(l.in.Batches) > 0 && old != nil {
-		sum.Stands = "No new plan was found: the one made " + read.SayTime(old.MadeAt, l.b.now) + " stands."
+		sum.Stands = "No new plan was found: the one made " + read.SayTime(old.MadeAt, l.b.Now) + " stands."
 		sum.Fits = false
 		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, nil
 	}
@@ -208,7 +209,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 
 // why says what made a new plan necessary.
 func (l *liner) why(old *noun.Plan) string {
-	if old != nil && old.Due(l.b.now) {
+	if old != nil && old.Due(l.b.Now) {
 		return "a planned start has passed"
 	}
 	return l.because
@@ -226,7 +227,7 @@ func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, erro
 		older, err2 := build()
 		if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
 			made, err = older, err2
-			sum.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", read.Trimmed(l.b.k.FreshDays, 1))
+			sum.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", read.Trimmed(l.b.Kitchen.FreshDays, 1))
 		}
 	}
 	if noPlace(err) && l.dropOpenTimes() {
@@ -353,7 +354,7 @@ const grace = 15 * time.Minute
 
 // trouble puts a refused plan into the reader's words: titles for step names.
 func (l *liner) trouble(err error) string {
-	say := sentence(err)
+	say := work.Sentence(err)
 	for id, st := range l.steps {
 		say = strings.ReplaceAll(say, "\""+id+"\"", "\""+st.Title+"\"")
 	}
@@ -372,7 +373,7 @@ func (l *liner) named(say string) string {
 	for _, r := range l.in.Resources {
 		if id, ok := strings.CutPrefix(r.ID, "mould"); ok && r.Kind == "mould" {
 			n, _ := strconv.ParseInt(id, 10, 64)
-			if m := l.b.tools[n]; m != nil {
+			if m := l.b.Tools[n]; m != nil {
 				say = strings.ReplaceAll(say, "All of "+r.ID, "Every copy of "+m.Name)
 			}
 		}
@@ -421,7 +422,7 @@ func (l *liner) numberParts(planned []noun.Step) {
 
 // stand writes the plan into the steps and tells what decides.
 func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
-	zone := l.b.now.Location()
+	zone := l.b.Now.Location()
 	at := func(text string) time.Time {
 		t, _ := time.Parse(time.RFC3339, text)
 		return t.In(zone)

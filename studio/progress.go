@@ -10,11 +10,12 @@ import (
 	"dustyfern/craft/caution"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // frond is the progress of a commission, a leaflet for each piece in order.
-func frond(ps []noun.Piece, steps []noun.Step, now time.Time) []Leaf {
-	out := []Leaf{}
+func frond(ps []noun.Piece, steps []noun.Step, now time.Time) []work.Leaf {
+	out := []work.Leaf{}
 	mine := map[int64][]*noun.Step{}
 	placing, placed := 0, 0
 	for i := range steps {
@@ -42,8 +43,8 @@ func frond(ps []noun.Piece, steps []noun.Step, now time.Time) []Leaf {
 	return out
 }
 
-func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) Leaf {
-	l := Leaf{Name: p.Name, Swatch: p.Swatch, State: "curled", Says: "not begun"}
+func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) work.Leaf {
+	l := work.Leaf{Name: p.Name, Swatch: p.Swatch, State: "curled", Says: "not begun"}
 	var begun, made, dry, parts int
 	share := 0.0
 	for _, s := range steps {
@@ -143,10 +144,10 @@ func beginBy(steps []noun.Step, commission int64, now time.Time) (time.Time, boo
 
 // CommissionsView is what is open, and a page of what lies aside or is done.
 type CommissionsView struct {
-	Rows   []CommissionRow `json:"rows"`
-	Closed []CommissionRow `json:"closed" doc:"aside or handed over, the latest first"`
-	More   bool            `json:"more" doc:"there is more that is closed"`
-	Skip   int             `json:"skip" doc:"how many closed ones come before this page"`
+	Rows   []work.CommissionRow `json:"rows"`
+	Closed []work.CommissionRow `json:"closed" doc:"aside or handed over, the latest first"`
+	More   bool                 `json:"more" doc:"there is more that is closed"`
+	Skip   int                  `json:"skip" doc:"how many closed ones come before this page"`
 }
 
 // closedPage is how many closed commissions are shown at once.
@@ -156,7 +157,7 @@ const closedPage = 20
 // earliest hand-over; then, page by page, what lies aside or is done.
 func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out CommissionsView, err error) {
 	err = s.fresh(ctx, slug, func(tx Tx, _ *noun.Kitchen, now time.Time) error {
-		out = CommissionsView{Rows: []CommissionRow{}, Closed: []CommissionRow{}, Skip: max(0, skip)}
+		out = CommissionsView{Rows: []work.CommissionRow{}, Closed: []work.CommissionRow{}, Skip: max(0, skip)}
 		plan, err := tx.Plan()
 		if err != nil {
 			return err
@@ -200,9 +201,9 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 }
 
 // rowsOf are the rows of commissions: open ones by what needs a hand first.
-func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan, now time.Time) []CommissionRow {
+func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan, now time.Time) []work.CommissionRow {
 	type keyed struct {
-		row          CommissionRow
+		row          work.CommissionRow
 		when, second time.Time
 	}
 	piecesOf, stepsOf := map[int64][]noun.Piece{}, map[int64][]noun.Step{}
@@ -217,7 +218,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 	for i := range cs {
 		c := &cs[i]
 		mine := Derived(stepsOf[c.ID], now)
-		r := keyed{row: CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
+		r := keyed{row: work.CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
 		if c.HandOver != nil {
 			r.row.HandOver, r.row.In = read.SayDate(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
 			r.when, r.second = *c.HandOver, *c.HandOver
@@ -246,7 +247,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 			return a.second.Compare(b.second)
 		})
 	}
-	out := []CommissionRow{}
+	out := []work.CommissionRow{}
 	for _, r := range rows {
 		out = append(out, r.row)
 	}
@@ -255,7 +256,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 
 // Commission shows one commission: its brief, what it comes to, and a row for
 // each piece. A piece itself is read when it is taken in hand.
-func (s *Service) Commission(ctx context.Context, slug string, id int64) (out CommissionView, err error) {
+func (s *Service) Commission(ctx context.Context, slug string, id int64) (out work.CommissionView, err error) {
 	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, ps, err := s.benchOne(tx, k, now, id)
 		if err != nil {
@@ -269,14 +270,14 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out Co
 		if err != nil {
 			return err
 		}
-		out, err = b.commission(ctx, &c, ps, Derived(steps, now), plan)
+		out, err = commission(ctx, b, &c, ps, Derived(steps, now), plan)
 		return err
 	})
 	return out, err
 }
 
 // ShowPiece shows one piece with everything that follows from it.
-func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out PieceView, err error) {
+func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out work.PieceView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		p, err := tx.Piece(id)
 		if err != nil {
@@ -289,43 +290,43 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out Pie
 		if err != nil {
 			return err
 		}
-		out = b.work(&c, &p).view
+		out = b.Work(&c, &p).View
 		return nil
 	})
 	return out, err
 }
 
-func (b *benchOf) commission(ctx context.Context, c *noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan) (CommissionView, error) {
-	v := CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFields, b.r, c, b.now),
-		Next: nextSay(steps, c.ID, b.now), Frond: frond(ps, steps, b.now), Pieces: []PieceRow{},
+func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan) (work.CommissionView, error) {
+	v := work.CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFields, b.Reader, c, b.Now),
+		Next: nextSay(steps, c.ID, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{},
 		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
 	}
-	v.Trouble = troubleSay(c, plan, len(v.Frond) > 0, b.now)
+	v.Trouble = troubleSay(c, plan, len(v.Frond) > 0, b.Now)
 	if c.HandOver != nil {
-		v.HandOver, v.In = read.SayDate(*c.HandOver, b.now), read.SayWhen(*c.HandOver, b.now)
+		v.HandOver, v.In = read.SayDate(*c.HandOver, b.Now), read.SayWhen(*c.HandOver, b.Now)
 	}
-	if t, ok := beginBy(steps, c.ID, b.now); ok {
-		v.BeginBy = read.SayTime(t, b.now)
+	if t, ok := beginBy(steps, c.ID, b.Now); ok {
+		v.BeginBy = read.SayTime(t, b.Now)
 	}
-	v.Says = commissionSays(c, b.r)
+	v.Says = commissionSays(c, b.Reader)
 	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
 	for i := range ps {
 		if err := ctx.Err(); err != nil {
 			return v, err
 		}
-		w := b.work(c, &ps[i])
-		x := &w.view
-		v.Pieces = append(v.Pieces, PieceRow{x.ID, x.Version, x.Name, x.Wanted, x.MouldName, x.Colour, x.Swatch, x.Missing})
-		pasteOK = pasteOK && (w.strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
-		colourOK = colourOK && w.tint.settled()
-		makeOK = makeOK && x.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.mould != nil && w.mould.WeighedG != nil)
-		dryOK = dryOK && x.Dry != nil && w.never == "" && len(x.Dry.Stages) > 0
+		w := b.Work(c, &ps[i])
+		x := &w.View
+		v.Pieces = append(v.Pieces, work.PieceRow{x.ID, x.Version, x.Name, x.Wanted, x.MouldName, x.Colour, x.Swatch, x.Missing})
+		pasteOK = pasteOK && (w.Strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
+		colourOK = colourOK && w.Tint.Settled()
+		makeOK = makeOK && x.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.Mould != nil && w.Mould.WeighedG != nil)
+		dryOK = dryOK && x.Dry != nil && w.Never == "" && len(x.Dry.Stages) > 0
 	}
 	some := len(v.Pieces) > 0
-	v.Stages = []StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", some && !slices.ContainsFunc(v.Pieces, func(p PieceRow) bool { return p.Missing != "" })},
-		{3, "paste", "Paste", some && pasteOK}, {4, "colour", b.r.Say("Colour"), some && colourOK}, {5, "make", "Make", some && makeOK}, {6, "dry", "Dry", some && dryOK}}
+	v.Stages = []work.StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},
+		{3, "paste", "Paste", some && pasteOK}, {4, "colour", b.Reader.Say("Colour"), some && colourOK}, {5, "make", "Make", some && makeOK}, {6, "dry", "Dry", some && dryOK}}
 	return v, nil
 }
 

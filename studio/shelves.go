@@ -7,13 +7,14 @@ import (
 
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // Tools lists the drawer.
-func (s *Service) Tools(ctx context.Context, slug string) (out []RowView, err error) {
+func (s *Service) Tools(ctx context.Context, slug string) (out []work.RowView, err error) {
 	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		ts, err := tx.Tools()
-		out = []RowView{}
+		out = []work.RowView{}
 		for i := range ts {
 			if ts[i].DeletedAt == nil {
 				out = append(out, toolView(&ts[i], k, now))
@@ -24,9 +25,9 @@ func (s *Service) Tools(ctx context.Context, slug string) (out []RowView, err er
 	return out, err
 }
 
-func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time) RowView {
+func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time) work.RowView {
 	r := read.Reader{k}
-	v := RowView{ID: t.ID, Version: t.Version, Name: t.Name, Fields: read.Views(read.ToolFields, r, t, now)}
+	v := work.RowView{ID: t.ID, Version: t.Version, Name: t.Name, Fields: read.Views(read.ToolFields, r, t, now)}
 	v.Says = append(v.Says, fmt.Sprintf("%s × %s, %s deep", r.Length(t.LengthMM), r.Length(t.WidthMM), r.Length(t.DepthMM)))
 	switch {
 	case t.WeighedG != nil:

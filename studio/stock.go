@@ -12,19 +12,8 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
-
-// shelf says where a lot stands.
-func shelfOf(l *noun.Lot) string {
-	k, _ := read.KindOf(l.Kind)
-	if k.Shelf == read.ShelfPaste && (l.Leftover || l.Swatch != nil) {
-		return read.ShelfLeft
-	}
-	return k.Shelf
-}
-
-// enough is what counts as nothing, g.
-const enough = 1e-6
 
 // takeFrom takes grams out of a lot for a step. What is not written down as
 // being there is owed: the pantry asks how much there really is.
@@ -35,10 +24,10 @@ func takeFrom(tx Tx, id int64, g float64) error {
 	}
 	got := math.Min(l.MassG, g)
 	l.MassG -= got
-	if rest := g - got; rest > enough {
+	if rest := g - got; rest > work.Enough {
 		l.OwesG += rest
 	}
-	if l.MassG < enough {
+	if l.MassG < work.Enough {
 		l.MassG = 0
 	}
 	return tx.SaveLot(&l)
@@ -93,7 +82,7 @@ func (a *acting) trimmings(press *noun.Step, c chain) error {
 			continue
 		}
 		total += t.G
-		gum += lotStrength(&l) * t.G
+		gum += work.LotStrength(&l) * t.G
 		if t.G > most {
 			most, tub.Kind = t.G, l.Kind
 		}
@@ -117,7 +106,7 @@ func (a *acting) trimmings(press *noun.Step, c chain) error {
 		}
 	}
 	tub.Name = "Trimmings"
-	if p.ColourFrom != "asItIs" && !isWhite(p.Swatch) {
+	if p.ColourFrom != "asItIs" && !work.IsWhite(p.Swatch) {
 		tub.Swatch = &p.Swatch
 		if solid := knead.Planned.Leaves; solid != "" {
 			tub.Swatch = &solid
@@ -178,8 +167,8 @@ func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why s
 		if g <= 0 {
 			return fault.New(fault.OutOfRange, "amount", "More than nothing is taken.")
 		}
-		if g > l.MassG+enough {
-			return fault.New(fault.Contradiction, "amount", "Only %s is written down. Take that, or say below how much there really is.", exactMass(r, l.MassG))
+		if g > l.MassG+work.Enough {
+			return fault.New(fault.Contradiction, "amount", "Only %s is written down. Take that, or say below how much there really is.", work.ExactMass(r, l.MassG))
 		}
 		l.MassG = math.Max(0, l.MassG-g)
 		for _, ch := range why {
@@ -193,18 +182,10 @@ func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why s
 		if why = strings.TrimSpace(why); why != "" {
 			why = " for " + why
 		}
-		a.say(0, "took %s of %s%s", exactMass(r, g), l.Name, why)
+		a.say(0, "took %s of %s%s", work.ExactMass(r, g), l.Name, why)
 		return a.SaveLot(&l)
 	}, nil)
 	return err
-}
-
-// exactMass is a mass that is small as often as large.
-func exactMass(r read.Reader, g float64) string {
-	if g < 1 {
-		return read.Trimmed(g, 3) + " g"
-	}
-	return r.Mass(g)
 }
 
 // takenBy sums what the finished steps of each piece took out of each lot.
@@ -224,37 +205,12 @@ func takenBy(steps []noun.Step) map[int64]map[int64]float64 {
 	return out
 }
 
-// usesOf a batch: the share of what the piece is kneaded from.
-func (w *worked) usesOf(share float64) []noun.Taken {
-	var out []noun.Taken
-	for _, u := range slices.Concat(w.uses, w.adds) {
-		if u.lot != nil && u.g*share > enough {
-			out = append(out, noun.Taken{u.lot.ID, u.lot.Name, u.g * share})
-		}
-	}
-	return out
-}
-
-// there is what a lot holds for a piece: what is in it, and what has gone into
-// the piece already.
-func (b *benchOf) there(w *worked, l *noun.Lot) float64 { return l.MassG + b.taken[w.p.ID][l.ID] }
-
-// powderLot is the hardener of the pantry.
-func (b *benchOf) powderLot() *noun.Lot {
-	for i := range b.lots {
-		if b.lots[i].Kind == b.k.Powder {
-			return &b.lots[i]
-		}
-	}
-	return nil
-}
-
 // asks is what the pantry wants to know about a lot.
 func lotAsks(l *noun.Lot, r read.Reader) string {
-	if l.OwesG <= enough {
+	if l.OwesG <= work.Enough {
 		return ""
 	}
-	return fmt.Sprintf("%s more was kneaded in than was written down. How much is there really?", exactMass(r, l.OwesG))
+	return fmt.Sprintf("%s more was kneaded in than was written down. How much is there really?", work.ExactMass(r, l.OwesG))
 }
 
 // checkGrams refuses grams of a document that nobody could have written.

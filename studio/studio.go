@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // Service is the use cases. Each is one transaction: it loads, asks the craft
@@ -145,18 +146,18 @@ func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
 
 // bench gathers what pieces are worked out from: the drawer with the moulds of
 // these pieces, the pantry, and what finished steps took out of it.
-func (s *Service) bench(tx Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*benchOf, error) {
-	b := &benchOf{k: k, r: read.Reader{k}, now: now, tools: map[int64]*noun.Tool{}, taken: takenBy(taken), kinds: kindsOf(pieces)}
+func (s *Service) bench(tx Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
+	b := &work.Means{Kitchen: k, Reader: read.Reader{k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
 	ts, err := tx.Tools()
 	if err != nil {
 		return nil, err
 	}
 	for i := range ts {
-		b.tools[ts[i].ID] = &ts[i]
+		b.Tools[ts[i].ID] = &ts[i]
 	}
 	var gone []int64 // moulds that were taken away and still made something
 	for _, p := range pieces {
-		if p.MouldID != nil && b.tools[*p.MouldID] == nil && !slices.Contains(gone, *p.MouldID) {
+		if p.MouldID != nil && b.Tools[*p.MouldID] == nil && !slices.Contains(gone, *p.MouldID) {
 			gone = append(gone, *p.MouldID)
 		}
 	}
@@ -166,22 +167,22 @@ func (s *Service) bench(tx Tx, k *noun.Kitchen, now time.Time, pieces []noun.Pie
 			return nil, err
 		}
 		for i := range old {
-			b.tools[old[i].ID] = &old[i]
+			b.Tools[old[i].ID] = &old[i]
 		}
 	}
-	if b.lots, err = tx.Lots(); err != nil {
+	if b.Lots, err = tx.Lots(); err != nil {
 		return nil, err
 	}
 	var away []int64 // bottles that were chosen and are taken away
 	for _, p := range pieces {
 		for _, id := range p.GelLots {
-			if !slices.ContainsFunc(b.lots, func(l noun.Lot) bool { return l.ID == id }) {
+			if !slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return l.ID == id }) {
 				away = append(away, id)
 			}
 		}
 	}
 	if len(away) > 0 {
-		b.away, err = tx.LotsOf(away)
+		b.Away, err = tx.LotsOf(away)
 	}
 	return b, err
 }
@@ -199,7 +200,7 @@ func kindsOf(pieces []noun.Piece) map[int64]int {
 }
 
 // benchOne gathers the bench for one commission.
-func (s *Service) benchOne(tx Tx, k *noun.Kitchen, now time.Time, id int64) (b *benchOf, c noun.Commission, ps []noun.Piece, err error) {
+func (s *Service) benchOne(tx Tx, k *noun.Kitchen, now time.Time, id int64) (b *work.Means, c noun.Commission, ps []noun.Piece, err error) {
 	if c, err = tx.Commission(id); err != nil {
 		return nil, c, nil, err
 	}
@@ -220,7 +221,7 @@ func (s *Service) benchOne(tx Tx, k *noun.Kitchen, now time.Time, id int64) (b *
 }
 
 // benchOpen gathers the bench for all open commissions.
-func (s *Service) benchOpen(tx Tx, k *noun.Kitchen, now time.Time) (b *benchOf, cs []noun.Commission, ps []noun.Piece, err error) {
+func (s *Service) benchOpen(tx Tx, k *noun.Kitchen, now time.Time) (b *work.Means, cs []noun.Commission, ps []noun.Piece, err error) {
 	if cs, err = tx.OpenCommissions(); err != nil {
 		return nil, nil, nil, err
 	}

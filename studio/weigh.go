@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/measure"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // Weight is what a scale says now.
@@ -41,20 +42,8 @@ type WeightView struct {
 // mostWeighings are kept of a mould, the latest.
 const mostWeighings = 50
 
-func weighedSays(t *noun.Tool, r read.Reader) string {
-	n := len(t.Weighings)
-	if n == 0 {
-		return ""
-	}
-	mean, spread := t.Weighed()
-	if n == 1 {
-		return fmt.Sprintf("%s, 1 piece weighed", read.Trimmed(mean, 2)+" g")
-	}
-	return fmt.Sprintf("%s g ± %s g, %d pieces weighed", read.Trimmed(mean, 2), read.Trimmed(spread, 2), n)
-}
-
 // pressOf is the mould of a press and what one of its balls is aimed at.
-func (s *Service) pressOf(tx Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *worked, error) {
+func (s *Service) pressOf(tx Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Worked, error) {
 	st, err := tx.Step(op)
 	if err != nil {
 		return nil, nil, err
@@ -70,11 +59,11 @@ func (s *Service) pressOf(tx Tx, k *noun.Kitchen, now time.Time, op string) (*no
 	if err != nil {
 		return nil, nil, err
 	}
-	w := b.work(&c, &p)
-	if w.mould == nil {
+	w := b.Work(&c, &p)
+	if w.Mould == nil {
 		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is pressed in a mould is weighed here.")
 	}
-	return w.mould, w, nil
+	return w.Mould, w, nil
 }
 
 // Aim is what one ball of a press is aimed at.
@@ -97,9 +86,9 @@ func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 		if err != nil {
 			return err
 		}
-		aim.mould, aim.weighed = m.Name, weighedSays(m, read.Reader{k})
-		if mk := w.view.Make; mk != nil {
-			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.batch.LowG, w.batch.HighG
+		aim.mould, aim.weighed = m.Name, read.WeighedSays(m, read.Reader{k})
+		if mk := w.View.Make; mk != nil {
+			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.Batch.LowG, w.Batch.HighG
 			aim.says = fmt.Sprintf("%s, %s", mk.Ball.Text, mk.Tolerance)
 		}
 		return nil
@@ -111,7 +100,7 @@ func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 func (a *Aim) View(now Weight) WeightView {
 	out := WeightView{Plugged: now.Plugged, Why: read.UpperFirst(now.Why), Stable: now.Stable, Verdict: "none", Aim: a.says, Weighed: a.weighed, MouldSay: a.mould}
 	if now.Grams != nil {
-		out.Text = measureStep(*now.Grams, 0.01)
+		out.Text = work.MeasureStep(*now.Grams, 0.01)
 	}
 	if now.Settled != nil && *now.Settled >= 0.01 {
 		out.Settled = *now.Settled

@@ -10,11 +10,11 @@ import (
 // TestArrows keeps the house: what each room may import of ours.
 func TestArrows(t *testing.T) {
 	may := map[string][]string{
-		"craft": {"craft"}, "studio": {"studio/noun", "studio/read", "craft"}, "store": {"studio", "studio/noun", "craft"}, "device": {"studio", "craft"}, "reckon": {"craft"},
-		"api": {"studio", "studio/noun", "craft", "reckon"}, "demo": {"studio"}, "localpg": {}, "ui": {}, "e2e": {"localpg"},
+		"craft": {"craft"}, "studio": {"studio/noun", "studio/read", "studio/work", "craft"}, "store": {"studio", "craft"}, "device": {"studio", "craft"}, "reckon": {"craft"},
+		"api": {"studio", "craft", "reckon"}, "demo": {"studio"}, "localpg": {}, "ui": {}, "e2e": {"localpg"},
 		"store/storetest": {"store", "localpg"}, // what the tests of several rooms share
 		// the rooms of the studio, in the order in which data passes them
-		"studio/noun": {"craft"}, "studio/read": {"studio/noun", "craft"},
+		"studio/noun": {"craft"}, "studio/read": {"studio/noun", "craft"}, "studio/work": {"studio/noun", "studio/read", "craft"},
 	}
 	cmd := exec.Command("go", "list", "-json=ImportPath,Imports", "./...")
 	cmd.Dir = "../.."
@@ -58,7 +58,8 @@ func TestArrows(t *testing.T) {
 			}
 			ok := false
 			for _, to := range may[from] {
-				ok = ok || room(i) == to
+				// who stands outside may ask any room of the studio
+				ok = ok || room(i) == to || to == "studio" && strings.HasPrefix(room(i), "studio/")
 			}
 			if !ok {
 				t.Errorf("%s may not import %s", p.ImportPath, i)

@@ -1,4 +1,4 @@
-package studio
+package work
 
 import (
 	"fmt"
@@ -25,11 +25,11 @@ func or0(x *float64) float64 {
 }
 
 // paste draws the rail and settles what the piece is mixed from.
-func (b *benchOf) paste(w *worked, plain float64) {
-	a, p, r := &w.advice, w.p, b.r
+func (b *Means) paste(w *Worked, plain float64) {
+	a, p, r := &w.Advice, w.Piece, b.Reader
 	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: append([]string{}, w.refused...),
 		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}, Knead: []string{}}
-	w.view.Paste = v
+	w.View.Paste = v
 	v.Axis = []AxisMark{{plain, r.Say("sugar paste")}, {paste.StrengthOf("mouldingReadyPaste"), r.Say("moulding-ready")}, {paste.StrengthOf("halfAndHalf"), "half and half"}, {paste.FlowerStrength, r.Say("flower paste")}}
 	for _, d := range a.Demands {
 		span := paste.Range{From: or0(d.FromPercent), To: d.ToPercent}
@@ -67,20 +67,20 @@ func (b *benchOf) paste(w *worked, plain float64) {
 }
 
 // withWayOut asks again without the upper demand that the way out answers.
-func (b *benchOf) withWayOut(w *worked, plain float64) paste.Advice {
-	if len(w.advice.Clash) < 2 {
-		return w.advice
+func (b *Means) withWayOut(w *Worked, plain float64) paste.Advice {
+	if len(w.Advice.Clash) < 2 {
+		return w.Advice
 	}
 	in := w.ask
 	in.Demands = nil
 	upper := map[string]bool{}
 	lower := 0.0
-	for _, d := range w.advice.Demands {
-		if d.Code == w.advice.Clash[0] {
+	for _, d := range w.Advice.Demands {
+		if d.Code == w.Advice.Clash[0] {
 			lower = or0(d.FromPercent)
 		}
 	}
-	for _, d := range w.advice.Demands {
+	for _, d := range w.Advice.Demands {
 		upper[d.Code] = d.Hard && d.ToPercent != nil && *d.ToPercent < lower
 	}
 	for _, d := range w.ask.Demands {
@@ -90,33 +90,33 @@ func (b *benchOf) withWayOut(w *worked, plain float64) paste.Advice {
 	}
 	a, err := paste.Advise(in)
 	if err != nil {
-		return w.advice
+		return w.Advice
 	}
 	return a
 }
 
 // waysOut lists what opens an empty window, and what was taken already.
-func (b *benchOf) waysOut(w *worked, v *PasteView) {
-	r, p := b.r, w.p
+func (b *Means) waysOut(w *Worked, v *PasteView) {
+	r, p := b.Reader, w.Piece
 	applied := func(do, say string, back map[string]string) {
 		v.Ways = append(v.Ways, WayView{Do: do, Say: say, Applied: true, Set: back})
 	}
-	if p.Chill && !(w.mould != nil && w.mould.Chilled) {
+	if p.Chill && !(w.Mould != nil && w.Mould.Chilled) {
 		applied("chill", "Chilled in the mould", map[string]string{"chill": "no"})
 	}
 	if p.HeldUp {
 		applied("support", "Held up while it is soft", map[string]string{"heldUp": "no"})
 	}
-	if w.advice.Empty && p.WayOut != "" {
+	if w.Advice.Empty && p.WayOut != "" {
 		applied(p.WayOut, map[string]string{"splitThePiece": "Split: the core soft, the face firm", "backIt": "A thin firm face on a soft backing"}[p.WayOut], map[string]string{"wayOut": ""})
 	}
-	if !w.advice.Empty {
+	if !w.Advice.Empty {
 		return
 	}
-	for _, c := range w.advice.Clash {
+	for _, c := range w.Advice.Clash {
 		v.Clash = append(v.Clash, read.DemandSays[c])
 	}
-	for _, o := range w.advice.WaysOut {
+	for _, o := range w.Advice.WaysOut {
 		span := ""
 		if o.FromPercent != nil {
 			span = paste.Range{From: *o.FromPercent, To: o.ToPercent}.Says()
@@ -148,8 +148,8 @@ var doughNot = map[string]string{"strands": "long strands break", "hung": "it st
 	"shell": "it sets no shell", "thinPetals": "thin edges melt in the hand", "carries": "it carries nothing", "deepMould": "the undercut holds soft dough back",
 	"upright": "it would have to stand: held, and at least 4 °C under its soft point", "standsDry": "it would have to stand within 4 °C of its soft point", "roomAboveSoftPoint": "the room is at its soft point or above"}
 
-func (b *benchOf) doughs(w *worked, v *PasteView) {
-	f := w.advice.FatSet
+func (b *Means) doughs(w *Worked, v *PasteView) {
+	f := w.Advice.FatSet
 	switch {
 	case f.Allowed:
 		v.FatSet = "Chocolate dough would do as well: best to eat, soft in a warm room."
@@ -160,14 +160,14 @@ func (b *benchOf) doughs(w *worked, v *PasteView) {
 		}
 		v.FatSet = "No chocolate dough: " + read.List(dedupe(why)) + "."
 	}
-	for i := range b.lots {
-		l := &b.lots[i]
+	for i := range b.Lots {
+		l := &b.Lots[i]
 		k, _ := paste.KindOf(l.Kind)
 		if !k.FatSet || l.MassG <= 0 {
 			continue
 		}
-		d := DoughView{Code: l.Kind, Name: l.Name, Chosen: w.p.Dough == l.Kind, Says: b.r.Mass(l.MassG) + " there"}
-		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
+		d := DoughView{Code: l.Kind, Name: l.Name, Chosen: w.Piece.Dough == l.Kind, Says: b.Reader.Mass(l.MassG) + " there"}
+		if met := caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine); len(met) > 0 {
 			d.Refused = "Refused: it holds " + read.List(met) + ", and there is an allergy at the table."
 		} else if !f.Allowed {
 			d.Refused = v.FatSet

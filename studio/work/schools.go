@@ -1,10 +1,8 @@
-package studio
+package work
 
 import (
-	"context"
 	"slices"
 	"strings"
-	"time"
 	"unicode"
 
 	"dustyfern/craft/colour"
@@ -31,8 +29,8 @@ type SchoolWay struct {
 	Why  string `json:"why"`
 }
 
-// schoolQuestions; the first side of each is ours until the studio chooses.
-var schoolQuestions = []SchoolView{
+// SchoolQuestions; the first side of each is ours until the studio chooses.
+var SchoolQuestions = []SchoolView{
 	{Code: "packet", Asks: "Moulding-ready paste from the packet", Sides: []SchoolWay{
 		{"straight", "straight into the mould", "It is bought at the right feel; powder only makes it short."},
 		{"hardened", "with a pinch of hardener", "Brands differ: when it clings to dry fingers a pinch makes it release."}}},
@@ -49,9 +47,9 @@ var schoolQuestions = []SchoolView{
 }
 
 // Schools lists the questions with this studio's side.
-func schoolViews(k *noun.Kitchen, r read.Reader, only ...string) []SchoolView {
+func SchoolViews(k *noun.Kitchen, r read.Reader, only ...string) []SchoolView {
 	out := []SchoolView{}
-	for _, q := range schoolQuestions {
+	for _, q := range SchoolQuestions {
 		if len(only) > 0 && !slices.Contains(only, q.Code) {
 			continue
 		}
@@ -70,46 +68,10 @@ func schoolViews(k *noun.Kitchen, r read.Reader, only ...string) []SchoolView {
 	return out
 }
 
-// SchoolsOf shows all the questions.
-func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []SchoolView, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
-		out = schoolViews(k, read.Reader{k})
-		return nil
-	})
-	return out, err
-}
-
-// TakeSide remembers which side this studio is on.
-func (s *Service) TakeSide(ctx context.Context, slug, question, side string) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
-		for _, q := range schoolQuestions {
-			if q.Code != question {
-				continue
-			}
-			i := slices.IndexFunc(q.Sides, func(w SchoolWay) bool { return w.Code == side })
-			if i < 0 {
-				return fault.New(fault.UnknownValue, "side", "Choose one of the sides that are listed.")
-			}
-			k := *a.Kitchen()
-			sides := map[string]string{question: side}
-			for code, own := range k.Sides {
-				if code != question {
-					sides[code] = own
-				}
-			}
-			k.Sides = sides
-			a.say(0, "%s: %s", q.Asks, q.Sides[i].Say)
-			return a.SaveKitchen(&k)
-		}
-		return fault.New(fault.UnknownValue, "question", "There is no such question.")
-	}, nil)
-	return err
-}
-
-// checkSides refuses sides of a document that nobody could have taken.
-func checkSides(k *noun.Kitchen) error {
+// CheckSides refuses sides of a document that nobody could have taken.
+func CheckSides(k *noun.Kitchen) error {
 	for code, side := range k.Sides {
-		known := slices.ContainsFunc(schoolQuestions, func(q SchoolView) bool {
+		known := slices.ContainsFunc(SchoolQuestions, func(q SchoolView) bool {
 			return q.Code == code && slices.ContainsFunc(q.Sides, func(w SchoolWay) bool { return w.Code == side })
 		})
 		if !known {
@@ -120,36 +82,36 @@ func checkSides(k *noun.Kitchen) error {
 }
 
 // sidesOf are the questions that a piece raises.
-func (b *benchOf) sidesOf(w *worked) []SchoolView {
+func (b *Means) sidesOf(w *Worked) []SchoolView {
 	var codes []string
 	if w.fromPacket() {
 		codes = append(codes, "packet")
 	}
-	if w.p.Eaten == "mouthful" {
+	if w.Piece.Eaten == "mouthful" {
 		codes = append(codes, "eatenTopper")
 	}
-	if isRoseName(w.p.Name) {
+	if isRoseName(w.Piece.Name) {
 		codes = append(codes, "roses")
 	}
 	if len(codes) == 0 {
 		return []SchoolView{}
 	}
-	return schoolViews(b.k, b.r, codes...)
+	return SchoolViews(b.Kitchen, b.Reader, codes...)
 }
 
 // sidePeg is the strength of a rose or of a mouthful by the side that this
 // studio has taken, when the window of the piece allows it; light: by the light
 // dose.
-func (b *benchOf) sidePeg(w *worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
+func (b *Means) sidePeg(w *Worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
 	if a.Empty {
 		return 0, false, false
 	}
-	rose, isRose := b.k.Sides["roses"]
-	topper, isTopper := b.k.Sides["eatenTopper"]
+	rose, isRose := b.Kitchen.Sides["roses"]
+	topper, isTopper := b.Kitchen.Sides["eatenTopper"]
 	switch {
-	case isRose && isRoseName(w.p.Name):
+	case isRose && isRoseName(w.Piece.Name):
 		e = paste.StrengthOf(rose)
-	case isTopper && w.p.Eaten == "mouthful":
+	case isTopper && w.Piece.Eaten == "mouthful":
 		e = paste.StrengthOf("halfAndHalf")
 		if light = topper == "lightDose"; light {
 			d, err := b.dose("light", 100)
@@ -171,19 +133,19 @@ func isRoseName(name string) bool {
 }
 
 // fromPacket reports whether a piece is made of moulding-ready paste.
-func (w *worked) fromPacket() bool {
-	return slices.ContainsFunc(w.uses, func(m mixPart) bool { return m.lot != nil && m.lot.Kind == "mouldingReadyPaste" }) ||
-		len(w.uses) == 0 && !w.advice.Empty && w.advice.Use != nil && w.advice.Use.Way == "mouldingReadyPaste"
+func (w *Worked) fromPacket() bool {
+	return slices.ContainsFunc(w.Uses, func(m mixPart) bool { return m.Lot != nil && m.Lot.Kind == "mouldingReadyPaste" }) ||
+		len(w.Uses) == 0 && !w.Advice.Empty && w.Advice.Use != nil && w.Advice.Use.Way == "mouldingReadyPaste"
 }
 
-// packetNote is what this studio does with paste from the packet.
-func (b *benchOf) packetNote(w *worked) string {
+// PacketNote is what this studio does with paste from the packet.
+func (b *Means) PacketNote(w *Worked) string {
 	switch {
 	case !w.fromPacket():
 		return ""
-	case b.k.Sides["packet"] == "hardened":
-		return b.r.Say("Cling test first: when the paste sticks to dry fingers, knead in a pinch of " + read.PowderNames[b.k.Powder] + ", off the board.")
-	case b.k.Sides["packet"] == "straight":
+	case b.Kitchen.Sides["packet"] == "hardened":
+		return b.Reader.Say("Cling test first: when the paste sticks to dry fingers, knead in a pinch of " + read.PowderNames[b.Kitchen.Powder] + ", off the board.")
+	case b.Kitchen.Sides["packet"] == "straight":
 		return "Straight from the packet: no powder."
 	}
 	return ""
@@ -192,8 +154,8 @@ func (b *benchOf) packetNote(w *worked) string {
 // offersTubs reports whether a colour out of leftovers is for this studio:
 // whoever balls them has none, whoever keeps them apart uses a tub for its own
 // colour only.
-func (b *benchOf) offersTubs(coloured int, de00 float64) bool {
-	switch b.k.Sides["leftovers"] {
+func (b *Means) offersTubs(coloured int, de00 float64) bool {
+	switch b.Kitchen.Sides["leftovers"] {
 	case "balled":
 		return false
 	case "kept":

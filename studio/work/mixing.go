@@ -1,4 +1,4 @@
-package studio
+package work
 
 import (
 	"fmt"
@@ -21,14 +21,14 @@ const mostLots = 8
 // stock finds the sugar pastes of the pantry that may go into this piece:
 // white, and free of what somebody at the table must not have. The first plain
 // one is what hardener goes into.
-func (b *benchOf) stock(w *worked) {
-	for i := range b.lots {
-		l := &b.lots[i]
+func (b *Means) stock(w *Worked) {
+	for i := range b.Lots {
+		l := &b.Lots[i]
 		k, ok := paste.KindOf(l.Kind)
 		if !ok || k.FatSet || b.there(w, l) <= 0 || l.Swatch != nil {
 			continue
 		}
-		if met := caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine); len(met) > 0 {
+		if met := caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine); len(met) > 0 {
 			w.refused = append(w.refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, read.List(met)))
 			continue
 		}
@@ -52,8 +52,8 @@ func (b *benchOf) stock(w *worked) {
 }
 
 // choose settles the strength of the peg and what it is mixed from.
-func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain float64) {
-	p, r := w.p, b.r
+func (b *Means) choose(w *Worked, v *PasteView, advice *paste.Advice, plain float64) {
+	p, r := w.Piece, b.Reader
 	if p.Dough != "" {
 		b.useDough(w, v)
 		return
@@ -70,36 +70,36 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 			school, peg = "", &e
 		}
 	}
-	total := w.batch.PasteG
+	total := w.Batch.PasteG
 	switch {
 	case school != "":
 		dose, err := b.dose(school, max(total, 100))
 		if err != nil {
-			v.Short = sentence(err)
+			v.Short = Sentence(err)
 			return
 		}
-		w.strength = (plain + dose.Percent) / (1 + dose.Percent/100)
+		w.Strength = (plain + dose.Percent) / (1 + dose.Percent/100)
 		v.PegSays = r.Say("sugar paste, " + read.SchoolNames[school] + " dose")
 	case peg != nil:
-		w.strength = *peg
+		w.Strength = *peg
 		v.Own = p.PegPercent != nil
-		v.PegSays = "your own " + read.Trimmed(w.strength, 2) + " %"
-		if n := nearestPaste(w.strength); n != "" {
+		v.PegSays = "your own " + read.Trimmed(w.Strength, 2) + " %"
+		if n := NearestPaste(w.Strength); n != "" {
 			v.PegSays = r.Say(n)
 		}
 	case !advice.Empty:
-		w.strength = advice.Use.StrengthPercent
+		w.Strength = advice.Use.StrengthPercent
 		v.PegSays = r.Say(read.WaySays[advice.Use.Way])
 	default:
 		w.family = "halfAndHalf"
 		return
 	}
-	v.Peg = &noun.Figure{w.strength, "% gum", read.Trimmed(w.strength, 2), &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
-		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{"plain paste at hand", read.Trimmed(plain, 2) + " %"}, {"advised", read.Trimmed(v.Advised, 2) + " %"}, {"chosen", read.Trimmed(w.strength, 2) + " %"}}}}
+	v.Peg = &noun.Figure{w.Strength, "% gum", read.Trimmed(w.Strength, 2), &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
+		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{"plain paste at hand", read.Trimmed(plain, 2) + " %"}, {"advised", read.Trimmed(v.Advised, 2) + " %"}, {"chosen", read.Trimmed(w.Strength, 2) + " %"}}}}
 	for i := range v.Bars {
-		v.Bars[i].Met = w.strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.advice.Demands[i].ToPercent == nil || w.strength <= v.Bars[i].To+1e-9)
+		v.Bars[i].Met = w.Strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.Advice.Demands[i].ToPercent == nil || w.Strength <= v.Bars[i].To+1e-9)
 	}
-	for _, code := range paste.Broken(w.advice, w.strength) {
+	for _, code := range paste.Broken(w.Advice, w.Strength) {
 		v.Broken = append(v.Broken, read.DemandSays[code])
 	}
 	if school != "" {
@@ -108,24 +108,24 @@ func (b *benchOf) choose(w *worked, v *PasteView, advice *paste.Advice, plain fl
 		b.useBlend(w, v, total)
 	}
 	if w.family == "" {
-		w.family = familyOf(w.uses, w.strength)
+		w.family = familyOf(w.Uses, w.Strength)
 	}
-	if note := b.packetNote(w); note != "" {
+	if note := b.PacketNote(w); note != "" {
 		v.Notes = append(v.Notes, note)
 	}
-	if p.WayOut == "backIt" && w.advice.Empty {
-		for _, o := range w.advice.WaysOut {
+	if p.WayOut == "backIt" && w.Advice.Empty {
+		for _, o := range w.Advice.WaysOut {
 			if o.Do == "backIt" {
-				v.Notes = append(v.Notes, r.Say(fmt.Sprintf("The face takes at most %s of each %s piece; the rest is plain sugar paste behind it.", r.Mass(w.pieceG**o.FirmShareMost), r.Mass(w.pieceG))))
+				v.Notes = append(v.Notes, r.Say(fmt.Sprintf("The face takes at most %s of each %s piece; the rest is plain sugar paste behind it.", r.Mass(w.PieceG**o.FirmShareMost), r.Mass(w.PieceG))))
 			}
 		}
 	}
-	if p.WayOut == "splitThePiece" && w.advice.Empty {
+	if p.WayOut == "splitThePiece" && w.Advice.Empty {
 		v.Notes = append(v.Notes, r.Say("What is mixed here is the firm part. Make the core of sugar paste."))
 	}
 }
 
-func nearestPaste(e float64) string {
+func NearestPaste(e float64) string {
 	for _, k := range paste.Shelf {
 		if !k.FatSet && math.Abs(k.Strength-e) < 0.005 {
 			if k.Code == "halfAndHalf" {
@@ -137,11 +137,11 @@ func nearestPaste(e float64) string {
 	return ""
 }
 
-func (b *benchOf) dose(school string, plainG float64) (paste.HardenerOut, error) {
-	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.k.Powder, GramsPerTsp: b.k.SpoonOf(b.k.Powder), Spoons: new(b.r.Spoons())})
+func (b *Means) dose(school string, plainG float64) (paste.HardenerOut, error) {
+	return paste.Hardener(paste.HardenerIn{PasteG: &plainG, School: &school, Powder: &b.Kitchen.Powder, GramsPerTsp: b.Kitchen.SpoonOf(b.Kitchen.Powder), Spoons: new(b.Reader.Spoons())})
 }
 
-func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float64) {
+func (b *Means) useSchool(w *Worked, v *PasteView, school string, total float64) {
 	share := 1.0
 	if d, err := b.dose(school, 100); err == nil {
 		share = 1 + d.Percent/100
@@ -152,27 +152,27 @@ func (b *benchOf) useSchool(w *worked, v *PasteView, school string, total float6
 	plainG := total / share
 	d, err := b.dose(school, plainG)
 	if err != nil {
-		v.Short = sentence(err)
+		v.Short = Sentence(err)
 		return
 	}
 	w.dose, w.family = &d, "sugarPaste"
-	w.rest, w.atOnce = int(math.Ceil(math.Max(d.RestMinutes, 0))), d.ShapeAtOnce
+	w.Rest, w.AtOnce = int(math.Ceil(math.Max(d.RestMinutes, 0))), d.ShapeAtOnce
 	if !d.ShapeAtOnce {
-		w.rest = int(math.Ceil(math.Max(d.RestMinutes, d.EffectMinutes)))
+		w.Rest = int(math.Ceil(math.Max(d.RestMinutes, d.EffectMinutes)))
 	}
 	v.Rest = restSays(d)
 	if l := w.plainLot; l != nil {
-		w.uses = append(w.uses, mixPart{lot: l, name: l.Name, g: plainG})
+		w.Uses = append(w.Uses, mixPart{Lot: l, Name: l.Name, Grams: plainG})
 		if has := b.there(w, l); has < plainG {
-			v.Short = b.r.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.Mass(plainG-has)))
+			v.Short = b.Reader.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.Reader.Mass(plainG-has)))
 		}
 	} else {
-		w.uses = append(w.uses, mixPart{name: "sugar paste", g: plainG, kind: "sugarPaste"})
-		v.Short = b.r.Say("There is no plain sugar paste in the pantry for this: buy " + b.r.Mass(plainG) + ".")
+		w.Uses = append(w.Uses, mixPart{Name: "sugar paste", Grams: plainG, Kind: "sugarPaste"})
+		v.Short = b.Reader.Say("There is no plain sugar paste in the pantry for this: buy " + b.Reader.Mass(plainG) + ".")
 	}
-	w.adds = append(w.adds, b.powder(d.PowderG))
+	w.Adds = append(w.Adds, b.powder(d.PowderG))
 	b.mixViews(w, v, total)
-	v.Mix = append(v.Mix, MixView{Name: b.r.Say("hardener powder, " + read.PowderNames[b.k.Powder]), Note: spoonsText(d, b.k), Grams: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)}})
+	v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: spoonsText(d, b.Kitchen), Grams: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.Kitchen)}})
 }
 
 func restSays(d paste.HardenerOut) string {
@@ -206,7 +206,7 @@ func doseWhy(d paste.HardenerOut, k *noun.Kitchen) *noun.Why {
 }
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
-func (b *benchOf) bought(strength, total float64) []mixPart {
+func (b *Means) bought(strength, total float64) []mixPart {
 	sugar, flower := paste.PlainStrength, paste.FlowerStrength
 	share := math.Max(0, math.Min(1, (strength-sugar)/(flower-sugar)))
 	var out []mixPart
@@ -215,28 +215,28 @@ func (b *benchOf) bought(strength, total float64) []mixPart {
 		share float64
 	}{{"sugarPaste", 1 - share}, {"flowerPaste", share}} {
 		if g := total * x.share; g > 0.5 {
-			out = append(out, mixPart{name: read.PasteName(x.kind), g: g, kind: x.kind})
+			out = append(out, mixPart{Name: read.PasteName(x.kind), Grams: g, Kind: x.kind})
 		}
 	}
 	return out
 }
 
 // powder is grams of the hardener, from the pantry when it is there.
-func (b *benchOf) powder(g float64) mixPart {
+func (b *Means) powder(g float64) mixPart {
 	if l := b.powderLot(); l != nil {
-		return mixPart{lot: l, name: l.Name, g: g}
+		return mixPart{Lot: l, Name: l.Name, Grams: g}
 	}
-	return mixPart{name: read.PowderNames[b.k.Powder], g: g, kind: b.k.Powder}
+	return mixPart{Name: read.PowderNames[b.Kitchen.Powder], Grams: g, Kind: b.Kitchen.Powder}
 }
 
 // usualAllergens of a paste that somebody at this table must not have.
-func (b *benchOf) usualAllergens(w *worked, code string) []string {
+func (b *Means) usualAllergens(w *Worked, code string) []string {
 	k, _ := paste.KindOf(code)
-	return caution.Meets(k.Allergens, w.c.Allergies, w.c.NoGelatine)
+	return caution.Meets(k.Allergens, w.order.Allergies, w.order.NoGelatine)
 }
 
 // useBlend mixes the strength from the pantry, leftovers and packets alike.
-func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
+func (b *Means) useBlend(w *Worked, v *PasteView, total float64) {
 	if total <= 0 {
 		return
 	}
@@ -246,16 +246,16 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 		if l.Leftover {
 			cost = 0 // leftovers first
 		}
-		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(lotStrength(l)), HaveG: new(math.Min(b.there(w, l), 50000)), CostPerG: &cost})
+		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(LotStrength(l)), HaveG: new(math.Min(b.there(w, l), 50000)), CostPerG: &cost})
 	}
 	if len(stock) == 0 {
 		v.Short = "There is no paste in the pantry that may be used here."
-		w.buys = append(w.buys, b.bought(w.strength, total)...)
+		w.Buys = append(w.Buys, b.bought(w.Strength, total)...)
 		return
 	}
-	out, err := paste.Blend(paste.BlendIn{Pastes: stock, WantStrengthPercent: &w.strength, MassG: new(math.Max(0.01, total))})
+	out, err := paste.Blend(paste.BlendIn{Pastes: stock, WantStrengthPercent: &w.Strength, MassG: new(math.Max(0.01, total))})
 	if err != nil {
-		v.Short = sentence(err)
+		v.Short = Sentence(err)
 		return
 	}
 	if !out.Reached {
@@ -266,8 +266,8 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
 					free = " without " + read.List(met) + " on its label"
 				}
-				w.buys = append(w.buys, mixPart{name: read.PasteName(u.Name), g: u.MassG, kind: u.Name})
-				buy = append(buy, b.r.Mass(u.MassG)+" of "+read.PasteName(u.Name)+free)
+				w.Buys = append(w.Buys, mixPart{Name: read.PasteName(u.Name), Grams: u.MassG, Kind: u.Name})
+				buy = append(buy, b.Reader.Mass(u.MassG)+" of "+read.PasteName(u.Name)+free)
 			}
 		}
 		v.Short = "The pantry does not reach it"
@@ -276,22 +276,22 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 		}
 		if len(buy) > 0 {
 			v.Short += ". Buy " + read.List(buy)
-		} else if w.strength > paste.FlowerStrength {
+		} else if w.Strength > paste.FlowerStrength {
 			v.Short += ". Above flower paste only hardener goes on: choose a dose below"
 		}
-		v.Short = b.r.Say(v.Short + ".")
+		v.Short = b.Reader.Say(v.Short + ".")
 		return
 	}
 	for _, u := range out.Use {
 		for _, l := range w.usable {
 			if strconv.FormatInt(l.ID, 10) == u.Name { // two lots may bear one name
-				w.uses = append(w.uses, mixPart{lot: l, name: l.Name, g: u.MassG})
+				w.Uses = append(w.Uses, mixPart{Lot: l, Name: l.Name, Grams: u.MassG})
 				break
 			}
 		}
 	}
-	if len(w.uses) > 1 {
-		w.rest = piece.BlendRest
+	if len(w.Uses) > 1 {
+		w.Rest = piece.BlendRest
 		v.Rest = fmt.Sprintf("Knead warm together, then %d min in a bag.", piece.BlendRest)
 	} else {
 		v.Rest = "Straight in once it is kneaded warm."
@@ -299,41 +299,41 @@ func (b *benchOf) useBlend(w *worked, v *PasteView, total float64) {
 	b.mixViews(w, v, total)
 }
 
-func (b *benchOf) useDough(w *worked, v *PasteView) {
-	for i := range b.lots {
-		l := &b.lots[i]
-		if l.Kind == w.p.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 {
-			w.uses = []mixPart{{lot: l, name: l.Name, g: w.batch.PasteG}}
-			if has := b.there(w, l); has < w.batch.PasteG {
-				v.Short = b.r.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.r.Mass(w.batch.PasteG-has)))
+func (b *Means) useDough(w *Worked, v *PasteView) {
+	for i := range b.Lots {
+		l := &b.Lots[i]
+		if l.Kind == w.Piece.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 {
+			w.Uses = []mixPart{{Lot: l, Name: l.Name, Grams: w.Batch.PasteG}}
+			if has := b.there(w, l); has < w.Batch.PasteG {
+				v.Short = b.Reader.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.Reader.Mass(w.Batch.PasteG-has)))
 			}
 			break
 		}
 	}
-	if len(w.uses) == 0 {
+	if len(w.Uses) == 0 {
 		v.Short = "There is no such dough in the pantry that may be used here."
 	}
-	v.PegSays = read.PasteName(w.p.Dough)
+	v.PegSays = read.PasteName(w.Piece.Dough)
 	v.Rest = "A day after making it is firm enough to mould."
-	b.mixViews(w, v, w.batch.PasteG)
+	b.mixViews(w, v, w.Batch.PasteG)
 }
 
-func (b *benchOf) mixViews(w *worked, v *PasteView, total float64) {
-	for _, u := range w.uses {
+func (b *Means) mixViews(w *Worked, v *PasteView, total float64) {
+	for _, u := range w.Uses {
 		note := ""
-		if u.lot != nil && u.lot.OpenedOn != nil {
-			note = "opened " + read.Trimmed(math.Max(0, math.Floor(b.now.Sub(*u.lot.OpenedOn).Hours()/24)), 0) + " days ago"
+		if u.Lot != nil && u.Lot.OpenedOn != nil {
+			note = "opened " + read.Trimmed(math.Max(0, math.Floor(b.Now.Sub(*u.Lot.OpenedOn).Hours()/24)), 0) + " days ago"
 		}
-		if u.lot != nil && u.lot.Grade != nil {
-			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.lot.Grade), ", ")
+		if u.Lot != nil && u.Lot.Grade != nil {
+			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.Lot.Grade), ", ")
 		}
-		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{"total", measure.FormatMass(total)}, {"strength wanted", read.Trimmed(w.strength, 2) + " %"}}}
-		if u.lot != nil && w.p.Dough == "" {
-			why.Values = append(why.Values, noun.Named{u.name, read.Trimmed(lotStrength(u.lot), 2) + " %"})
+		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{"total", measure.FormatMass(total)}, {"strength wanted", read.Trimmed(w.Strength, 2) + " %"}}}
+		if u.Lot != nil && w.Piece.Dough == "" {
+			why.Values = append(why.Values, noun.Named{u.Name, read.Trimmed(LotStrength(u.Lot), 2) + " %"})
 		}
-		v.Mix = append(v.Mix, MixView{Name: b.r.Say(u.name), Note: note, Grams: noun.Figure{u.g, "g", b.r.Mass(u.g), why}})
+		v.Mix = append(v.Mix, MixView{Name: b.Reader.Say(u.Name), Note: note, Grams: noun.Figure{u.Grams, "g", b.Reader.Mass(u.Grams), why}})
 	}
-	if mk := w.view.Make; mk != nil {
+	if mk := w.View.Make; mk != nil {
 		v.MixSays = fmt.Sprintf("makes %s: %s balls of %s and 3 %% over", mk.Paste.Text, mk.Balls.Text, mk.Ball.Text)
 	}
 }
@@ -342,16 +342,16 @@ func (b *benchOf) mixViews(w *worked, v *PasteView, total float64) {
 func familyOf(uses []mixPart, e float64) string {
 	total, flower, plain := 0.0, 0.0, 0.0
 	for _, u := range uses {
-		if u.lot == nil {
+		if u.Lot == nil {
 			continue
 		}
-		total += u.g
-		k, _ := paste.KindOf(u.lot.Kind)
+		total += u.Grams
+		k, _ := paste.KindOf(u.Lot.Kind)
 		switch k.Family {
 		case "flowerPaste":
-			flower += u.g
+			flower += u.Grams
 		case "sugarPaste":
-			plain += u.g
+			plain += u.Grams
 		}
 		if len(uses) == 1 && k.Family != "" {
 			return k.Family
@@ -374,9 +374,9 @@ func familyOf(uses []mixPart, e float64) string {
 }
 
 // schools sets the ways of dosing side by side.
-func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain float64) {
-	total := w.batch.PasteG
-	if total <= 0 || w.p.Dough != "" {
+func (b *Means) schools(w *Worked, v *PasteView, advice *paste.Advice, plain float64) {
+	total := w.Batch.PasteG
+	if total <= 0 || w.Piece.Dough != "" {
 		return
 	}
 	for _, s := range paste.Schools {
@@ -389,9 +389,9 @@ func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain f
 			continue
 		}
 		e := (plain + d.Percent) / (1 + d.Percent/100)
-		x := DoseView{Code: s.Code, Name: read.SchoolNames[s.Code], Why: b.r.Say(s.Why), Percent: read.Percent(d.Percent), Strength: read.Trimmed(e, 2) + " % gum",
-			Plain: noun.Figure{total - d.PowderG, "g", b.r.Mass(total - d.PowderG), nil}, Powder: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.k)},
-			Spoons: spoonsText(d, b.k), Rest: restSays(d), Usual: s.Code == b.k.School, Chosen: w.dose != nil && (w.p.School == s.Code || w.p.School == "" && s.Code == "light")}
+		x := DoseView{Code: s.Code, Name: read.SchoolNames[s.Code], Why: b.Reader.Say(s.Why), Percent: read.Percent(d.Percent), Strength: read.Trimmed(e, 2) + " % gum",
+			Plain: noun.Figure{total - d.PowderG, "g", b.Reader.Mass(total - d.PowderG), nil}, Powder: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.Kitchen)},
+			Spoons: spoonsText(d, b.Kitchen), Rest: restSays(d), Usual: s.Code == b.Kitchen.School, Chosen: w.dose != nil && (w.Piece.School == s.Code || w.Piece.School == "" && s.Code == "light")}
 		if d.SchoolLowPercent != nil {
 			x.Spread = read.Percent(*d.SchoolLowPercent) + " to " + read.Percent(*d.SchoolHighPercent)
 			if d.DensityLowFactor < 1 {
@@ -413,4 +413,37 @@ func (b *benchOf) schools(w *worked, v *PasteView, advice *paste.Advice, plain f
 		x.InWindow = !advice.Empty && e >= advice.Window.From-1e-9 && e <= orEnd(advice.Window.To)+1e-9
 		v.Schools = append(v.Schools, x)
 	}
+}
+
+// kneadSteps are the knead of a mix, one movement after the other, with
+// minutes.
+func (b *Means) kneadSteps(w *Worked) []string {
+	minutes := piece.KneadMinutes(w.Batch.PasteG, b.Kitchen.KneadFirst, b.Kitchen.KneadMore)
+	soft := "Soften: 20 s in the microwave or a minute in warm hands, in bursts, never to a hot spot."
+	if w.Piece.Dough != "" {
+		return []string{"Soften: 10 to 15 s, three bursts at most; metal ties off.", fmt.Sprintf("Fold and press until it bends without cracks, %s.", read.SayMinutes(minutes))}
+	}
+	if len(w.Uses) < 2 {
+		return []string{soft, fmt.Sprintf("Fold and roll until it bends without cracks, %s.", read.SayMinutes(minutes))}
+	}
+	var stiff, least mixPart
+	for _, u := range w.Uses {
+		if u.Lot == nil {
+			return nil
+		}
+		if stiff.Lot == nil || LotStrength(u.Lot) > LotStrength(stiff.Lot) {
+			stiff = u
+		}
+		if least.Lot == nil || u.Grams < least.Grams {
+			least = u
+		}
+	}
+	alone := min(2, max(1, minutes/3))
+	out := []string{b.Reader.Sayf("Soften the stiffer one alone, %s, until it is as pliable as the other: %s.", stiff.Lot.Name, read.SayMinutes(alone)),
+		b.Reader.Say("Halve: roll both to ropes of one length, lay them side by side, cut across and stack the halves: 1 min."),
+		b.Reader.Sayf("Fold and roll, a quarter turn each time, until no streak of %s is left: %s.", least.Lot.Name, read.SayMinutes(max(1, minutes-alone-1)))}
+	if w.Rest > 0 {
+		out = append(out, b.Reader.Sayf("Bag it for %s: the gum evens out.", read.SayMinutes(w.Rest)))
+	}
+	return out
 }

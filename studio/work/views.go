@@ -1,4 +1,4 @@
-package studio
+package work
 
 import (
 	"dustyfern/craft/caution"
@@ -236,3 +236,5 @@ type RowView struct {
 	Swatch  string           `json:"swatch"`
 	Fields  []read.FieldView `json:"fields"`
 }
+
+const ShownFelt = 12

@@ -1,10 +1,11 @@
-package studio
+package work
 
 import (
 	"fmt"
 	"math"
 	"slices"
 	"sync"
+	"time"
 
 	"dustyfern/craft/caution"
 	"dustyfern/craft/colour"
@@ -16,9 +17,9 @@ import (
 
 // How a piece comes to its colour.
 const (
-	fromGels      = "gels"
-	fromLeftovers = "leftovers"
-	fromNothing   = "asItIs"
+	FromGels      = "gels"
+	FromLeftovers = "leftovers"
+	FromNothing   = "asItIs"
 )
 
 // baseOf a kind of paste; half-and-half is mixed of its halves, what the shelf
@@ -35,8 +36,8 @@ func baseOf(kind string) colour.Paste {
 	return p
 }
 
-// pasteOfLot is a lot as colour sees it.
-func pasteOfLot(l *noun.Lot) colour.Paste {
+// PasteOfLot is a lot as colour sees it.
+func PasteOfLot(l *noun.Lot) colour.Paste {
 	if l.Swatch != nil {
 		if p, err := colour.PasteOf(*l.Swatch); err == nil {
 			return p
@@ -45,45 +46,45 @@ func pasteOfLot(l *noun.Lot) colour.Paste {
 	return baseOf(l.Kind)
 }
 
-func isWhite(swatch string) bool {
+func IsWhite(swatch string) bool {
 	l, err := colour.Lightness(swatch)
 	return err == nil && l >= colour.WhiteFrom
 }
 
-// tint is how a piece gets its colour.
-type tint struct {
+// Tint is how a piece gets its colour.
+type Tint struct {
 	way     string
 	base    colour.Paste
-	baseSay string
+	BaseSay string
 	gels    []*noun.Lot
 	out     colour.RecipeOut
-	parts   []gelPart
+	Parts   []gelPart
 	tubs    colour.LeftoversOut
 	grams   float64 // that are coloured
-	plain   float64 // that stay plain beside them, of a part-mixed piece
+	Plain   float64 // that stay plain beside them, of a part-mixed piece
 	rested  colour.Paste
 	fresh   colour.Paste
 	say     string // why there is none
 	missing string // gels that were chosen and are gone
 }
 
-// settled tells whether it is known how the colour comes about.
-func (t *tint) settled() bool {
+// Settled tells whether it is known how the colour comes about.
+func (t *Tint) Settled() bool {
 	switch {
 	case t == nil || t.missing != "":
 		return false
-	case t.way == fromNothing:
+	case t.way == FromNothing:
 		return true
-	case t.way == fromLeftovers:
+	case t.way == FromLeftovers:
 		return len(t.tubs.Use) > 0 && !t.tubs.Short && t.tubs.De00 <= colour.NearEnough
 	}
-	return len(t.parts) > 0 && t.out.De00 <= colour.NearEnough
+	return len(t.Parts) > 0 && t.out.De00 <= colour.NearEnough
 }
 
 type gelPart struct {
-	lot   *noun.Lot
+	Lot   *noun.Lot
 	dose  float64
-	grams float64
+	Grams float64
 }
 
 // gelOfLot is a bottle as colour sees it.
@@ -104,8 +105,8 @@ func gelOfLot(l *noun.Lot) (colour.Gel, error) {
 }
 
 // lotName is what a lot is called, also one that is used up.
-func (b *benchOf) lotName(id int64) string {
-	for _, l := range slices.Concat(b.lots, b.away) {
+func (b *Means) lotName(id int64) string {
+	for _, l := range slices.Concat(b.Lots, b.Away) {
 		if l.ID == id {
 			return l.Name
 		}
@@ -113,10 +114,10 @@ func (b *benchOf) lotName(id int64) string {
 	return "A gel that was chosen"
 }
 
-// gelLots are the bottles that may go into what a commission eats.
-func (b *benchOf) gelLots(c *noun.Commission) (out []*noun.Lot, refused []string) {
-	for i := range b.lots {
-		l := &b.lots[i]
+// GelLots are the bottles that may go into what a commission eats.
+func (b *Means) GelLots(c *noun.Commission) (out []*noun.Lot, refused []string) {
+	for i := range b.Lots {
+		l := &b.Lots[i]
 		if l.Kind != "gel" || l.Swatch == nil {
 			continue
 		}
@@ -170,8 +171,8 @@ func told(x *float64) string {
 	return fmt.Sprint(*x)
 }
 
-// recipe of a target in a base from these bottles: doses, whatever the batch.
-func (b *benchOf) recipe(target string, base colour.Paste, lots []*noun.Lot) (colour.RecipeOut, error) {
+// Recipe of a target in a base from these bottles: doses, whatever the batch.
+func (b *Means) Recipe(target string, base colour.Paste, lots []*noun.Lot) (colour.RecipeOut, error) {
 	key := fmt.Sprintf("recipe|%s|%s", target, fingerprint(base))
 	for _, l := range lots {
 		mean, _, _ := l.Ratio()
@@ -192,33 +193,33 @@ func (b *benchOf) recipe(target string, base colour.Paste, lots []*noun.Lot) (co
 
 // tubsFor are the leftovers that may go into a piece, and fresh white to let
 // them down with.
-func (b *benchOf) tubsFor(w *worked) (lots []*noun.Lot, stock []colour.Leftover) {
-	for i := range b.lots {
-		l := &b.lots[i]
-		if has := b.there(w, l); l.Sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(caution.Meets(l.Allergens, w.c.Allergies, w.c.NoGelatine)) == 0 && len(lots) < 14 {
+func (b *Means) tubsFor(w *Worked) (lots []*noun.Lot, stock []colour.Leftover) {
+	for i := range b.Lots {
+		l := &b.Lots[i]
+		if has := b.there(w, l); l.Sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 && len(lots) < 14 {
 			lots = append(lots, l)
-			stock = append(stock, colour.Leftover{Name: new(fmt.Sprint(l.ID)), Paste: pasteOfLot(l), MassG: &has})
+			stock = append(stock, colour.Leftover{Name: new(fmt.Sprint(l.ID)), Paste: PasteOfLot(l), MassG: &has})
 		}
 	}
 	if l := w.plainLot; l != nil {
 		has := math.Min(b.there(w, l), 50000)
 		lots = append(lots, l)
-		stock = append(stock, colour.Leftover{Name: new(fmt.Sprint(l.ID)), Paste: pasteOfLot(l), MassG: &has, Fresh: new(true)})
+		stock = append(stock, colour.Leftover{Name: new(fmt.Sprint(l.ID)), Paste: PasteOfLot(l), MassG: &has, Fresh: new(true)})
 	}
 	return lots, stock
 }
 
-func (b *benchOf) leftovers(target string, grams float64, lots []*noun.Lot, stock []colour.Leftover) (colour.LeftoversOut, error) {
+func (b *Means) leftovers(target string, grams float64, lots []*noun.Lot, stock []colour.Leftover) (colour.LeftoversOut, error) {
 	key := fmt.Sprintf("tubs|%s|%.3f", target, grams)
 	for i, l := range lots {
-		key += fmt.Sprintf("|%d %s %s %.3f", l.ID, l.Kind, orEmpty(l.Swatch), *stock[i].MassG)
+		key += fmt.Sprintf("|%d %s %s %.3f", l.ID, l.Kind, OrEmpty(l.Swatch), *stock[i].MassG)
 	}
 	return once(key, func() (colour.LeftoversOut, error) {
 		return colour.Leftovers(colour.LeftoversIn{Target: target, MassG: &grams, Stock: stock})
 	})
 }
 
-func orEmpty(s *string) string {
+func OrEmpty(s *string) string {
 	if s == nil {
 		return ""
 	}
@@ -226,59 +227,59 @@ func orEmpty(s *string) string {
 }
 
 // colour settles how a piece gets its colour, after its paste is settled.
-func (b *benchOf) colour(w *worked) {
-	p := w.p
-	t := &tint{way: p.ColourFrom, grams: w.batch.PasteG}
-	w.tint = t
-	if len(w.uses) == 0 {
+func (b *Means) colour(w *Worked) {
+	p := w.Piece
+	t := &Tint{way: p.ColourFrom, grams: w.Batch.PasteG}
+	w.Tint = t
+	if len(w.Uses) == 0 {
 		t.say = "Its paste is not settled yet."
 		return
 	}
 	var ps []colour.Paste
 	var grams []float64
 	var names []string
-	for _, u := range w.uses {
+	for _, u := range w.Uses {
 		x := baseOf("sugarPaste")
 		name := "sugar paste"
-		if u.lot != nil {
-			x, name = baseOf(u.lot.Kind), read.PasteName(u.lot.Kind)
+		if u.Lot != nil {
+			x, name = baseOf(u.Lot.Kind), read.PasteName(u.Lot.Kind)
 		}
 		if !slices.Contains(names, name) {
 			names = append(names, name)
 		}
-		ps, grams = append(ps, x), append(grams, u.g)
+		ps, grams = append(ps, x), append(grams, u.Grams)
 	}
-	t.base, t.baseSay = colour.Blend(ps, grams), b.r.Say("white "+read.List(names))
+	t.base, t.BaseSay = colour.Blend(ps, grams), b.Reader.Say("white "+read.List(names))
 	if p.Dough != "" && p.Dough != "whiteChocolate" {
-		t.baseSay = b.r.Say(read.PasteName(p.Dough))
+		t.BaseSay = b.Reader.Say(read.PasteName(p.Dough))
 	}
 	t.rested, t.fresh = t.base, t.base
 	if t.way == "" {
-		t.way = fromGels
-		if isWhite(p.Swatch) {
-			t.way = fromNothing
+		t.way = FromGels
+		if IsWhite(p.Swatch) {
+			t.way = FromNothing
 		}
 	}
-	if p.Marbled && t.way == fromGels {
-		t.plain = t.grams * colour.Rope.Share
-		t.grams -= t.plain
+	if p.Marbled && t.way == FromGels {
+		t.Plain = t.grams * colour.Rope.Share
+		t.grams -= t.Plain
 	}
 	switch t.way {
-	case fromNothing:
+	case FromNothing:
 		t.say = "The paste stays as it is."
-	case fromLeftovers:
+	case FromLeftovers:
 		b.fromTubs(w, t)
 	default:
 		b.fromBottles(w, t)
 	}
 }
 
-func (b *benchOf) fromBottles(w *worked, t *tint) {
-	lots, _ := b.gelLots(w.c)
+func (b *Means) fromBottles(w *Worked, t *Tint) {
+	lots, _ := b.GelLots(w.order)
 	lots = slices.DeleteFunc(lots, func(l *noun.Lot) bool { return b.there(w, l) <= 0 })
-	if len(w.p.GelLots) > 0 {
+	if len(w.Piece.GelLots) > 0 {
 		var few []*noun.Lot
-		for _, id := range w.p.GelLots {
+		for _, id := range w.Piece.GelLots {
 			if i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.ID == id }); i >= 0 {
 				few = append(few, lots[i])
 			} else {
@@ -293,9 +294,9 @@ func (b *benchOf) fromBottles(w *worked, t *tint) {
 		t.say = "There is no gel in the pantry that may go in."
 		return
 	}
-	out, err := b.recipe(w.p.Swatch, t.base, lots)
+	out, err := b.Recipe(w.Piece.Swatch, t.base, lots)
 	if err != nil {
-		t.say = sentence(err)
+		t.say = Sentence(err)
 		return
 	}
 	t.out, t.gels = out, lots
@@ -308,15 +309,15 @@ func (b *benchOf) fromBottles(w *worked, t *tint) {
 			continue
 		}
 		gels, doses = append(gels, g), append(doses, x.Dose)
-		t.parts = append(t.parts, gelPart{lots[i], x.Dose, x.Dose * t.grams / 100})
-		w.adds = append(w.adds, mixPart{lot: lots[i], name: lots[i].Name, g: x.Dose * t.grams / 100})
+		t.Parts = append(t.Parts, gelPart{lots[i], x.Dose, x.Dose * t.grams / 100})
+		w.Adds = append(w.Adds, mixPart{Lot: lots[i], Name: lots[i].Name, Grams: x.Dose * t.grams / 100})
 	}
 	t.rested, t.fresh = colour.Tinted(t.base, gels, doses, -1), colour.Tinted(t.base, gels, doses, 0)
 }
 
 // fromTubs kneads the piece from leftovers; powder brings them to the strength
 // that it wants.
-func (b *benchOf) fromTubs(w *worked, t *tint) {
+func (b *Means) fromTubs(w *Worked, t *Tint) {
 	if t.grams <= 0 {
 		t.say = "The grams follow when one piece is weighed."
 		return
@@ -326,58 +327,58 @@ func (b *benchOf) fromTubs(w *worked, t *tint) {
 		t.say = "There is no tub that may go in."
 		return
 	}
-	out, err := b.leftovers(w.p.Swatch, t.grams, lots, stock)
+	out, err := b.leftovers(w.Piece.Swatch, t.grams, lots, stock)
 	if err != nil {
-		t.say = sentence(err)
+		t.say = Sentence(err)
 		return
 	}
 	t.tubs = out
-	w.uses, w.adds = nil, nil
+	w.Uses, w.Adds = nil, nil
 	gum, total := 0.0, 0.0
 	var ps []colour.Paste
 	var grams []float64
 	for _, u := range out.Use {
 		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name })
-		w.uses = append(w.uses, mixPart{lot: lots[i], name: lots[i].Name, g: u.MassG})
-		gum, total = gum+lotStrength(lots[i])*u.MassG, total+u.MassG
-		ps, grams = append(ps, pasteOfLot(lots[i])), append(grams, u.MassG)
+		w.Uses = append(w.Uses, mixPart{Lot: lots[i], Name: lots[i].Name, Grams: u.MassG})
+		gum, total = gum+LotStrength(lots[i])*u.MassG, total+u.MassG
+		ps, grams = append(ps, PasteOfLot(lots[i])), append(grams, u.MassG)
 	}
 	t.rested = colour.Blend(ps, grams)
 	t.fresh = t.rested
-	v := w.view.Paste
+	v := w.View.Paste
 	v.Mix = []MixView{}
 	b.mixViews(w, v, total)
 	v.Short = ""
 	if out.Short {
-		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.r.Mass(out.MadeG), b.r.Mass(t.grams))
+		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.Reader.Mass(out.MadeG), b.Reader.Mass(t.grams))
 	}
 	have := gum / total
-	if have+0.05 < w.strength {
-		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.strength, Powder: &b.k.Powder}); err == nil {
-			w.adds = append(w.adds, b.powder(d.AddPowderG))
-			v.Mix = append(v.Mix, MixView{Name: b.r.Say("hardener powder, " + read.PowderNames[b.k.Powder]), Note: b.spoonsSay(b.k.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{d.AddPowderG, "g", read.Trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", doseOf(total, have, w.strength, d.AddPowderG)}})
-			w.rest = max(w.rest, 30)
+	if have+0.05 < w.Strength {
+		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.Strength, Powder: &b.Kitchen.Powder}); err == nil {
+			w.Adds = append(w.Adds, b.powder(d.AddPowderG))
+			v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: b.SpoonsSay(b.Kitchen.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{d.AddPowderG, "g", read.Trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", DoseOf(total, have, w.Strength, d.AddPowderG)}})
+			w.Rest = max(w.Rest, 30)
 			v.Rest = "Knead warm together, then 30 min in a bag."
 		}
 	}
-	w.family = familyOf(w.uses, w.strength)
+	w.family = familyOf(w.Uses, w.Strength)
 }
 
-// fineDecimals of grams that are weighed on a fine scale.
-func fineDecimals(g float64) int {
+// FineDecimals of grams that are weighed on a fine scale.
+func FineDecimals(g float64) int {
 	if g < 1 {
 		return 3
 	}
 	return 2
 }
 
-// drops says gel as a kitchen counts it.
-func (b *benchOf) drops(l *noun.Lot, g float64) string {
-	drop := b.k.DropG
+// Drops says gel as a kitchen counts it.
+func (b *Means) Drops(l *noun.Lot, g float64) string {
+	drop := b.Kitchen.DropG
 	if l != nil && l.DropG != nil {
 		drop = *l.DropG
 	}
-	out, err := colour.Kitchen(colour.KitchenIn{GelG: &g, DropG: &drop, DabG: &b.k.DabG})
+	out, err := colour.Kitchen(colour.KitchenIn{GelG: &g, DropG: &drop, DabG: &b.Kitchen.DabG})
 	if err != nil {
 		return ""
 	}
@@ -386,10 +387,10 @@ func (b *benchOf) drops(l *noun.Lot, g float64) string {
 	}
 	var parts []string
 	if out.Drops > 0 {
-		parts = append(parts, count(out.Drops, "drop"))
+		parts = append(parts, read.Count(out.Drops, "drop"))
 	}
 	if out.Dabs > 0 {
-		parts = append(parts, count(out.Dabs, "dab"))
+		parts = append(parts, read.Count(out.Dabs, "dab"))
 	}
 	if len(parts) == 0 {
 		return "a trace"
@@ -397,8 +398,8 @@ func (b *benchOf) drops(l *noun.Lot, g float64) string {
 	return read.List(parts)
 }
 
-// apart says a difference in words.
-func apart(de float64) string {
+// Apart says a difference in words.
+func Apart(de float64) string {
 	switch {
 	case de < 1:
 		return "no eye tells them apart"
@@ -418,8 +419,43 @@ func bandOf(parts []gelPart) float64 {
 	const first, least = 3.0, 1.0
 	band := 0.0
 	for _, p := range parts {
-		_, _, n := p.lot.Ratio()
+		_, _, n := p.Lot.Ratio()
 		band = math.Max(band, math.Max(least, first/math.Sqrt(1+float64(n))))
 	}
 	return band
+}
+
+// Ages says when a lot is used first, and whether it is past its best.
+func (b *Means) Ages(l *noun.Lot) (say string, old bool) {
+	today := time.Date(b.Now.Year(), b.Now.Month(), b.Now.Day(), 0, 0, 0, 0, time.UTC)
+	if l.BestBefore != nil {
+		days := int(math.Round(l.BestBefore.Sub(today).Hours() / 24))
+		switch {
+		case days < 0:
+			return fmt.Sprintf("past its best by %s", read.Count(-days, "day")), true
+		case days <= paste.BestWithinDays:
+			return fmt.Sprintf("best within %s: use it first", read.Count(days, "day")), true
+		}
+	}
+	k, _ := read.KindOf(l.Kind)
+	most := 0
+	switch {
+	case k.Shelf == read.ShelfDough && l.Kind != "marzipan":
+		most = paste.DoughUseFirstDays
+	case read.ShelfOf(l) == read.ShelfLeft:
+		most = paste.LeftoverUseFirstDays
+	case k.Shelf == read.ShelfPaste:
+		most = paste.PasteUseFirstDays
+	}
+	if most == 0 || l.OpenedOn == nil {
+		return "", false
+	}
+	days := int(math.Round(today.Sub(*l.OpenedOn).Hours() / 24))
+	switch {
+	case days > most:
+		return fmt.Sprintf("open for %s: use it first", read.Count(days, "day")), true
+	case k.Shelf == read.ShelfDough && days < 1:
+		return "made today: firm enough tomorrow", false
+	}
+	return "open for " + read.Count(days, "day"), false
 }

@@ -1,7 +1,6 @@
-package studio
+package work
 
 import (
-	"context"
 	"fmt"
 	"math"
 	"slices"
@@ -74,96 +73,47 @@ type PatView struct {
 	Note  string `json:"note"`
 }
 
-// Colours shows the colour bench of a commission.
-func (s *Service) Colours(ctx context.Context, slug string, id int64) (out ColoursView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
-		b, c, ps, err := s.benchOne(tx, k, now, id)
-		if err != nil {
-			return err
-		}
-		steps, err := s.besides(tx, id)
-		if err != nil {
-			return err
-		}
-		groups := b.colourGroups(&c, ps)
-		out = b.coloursView(groups)
-		out.Kneaded = b.kneaded(id, Derived(steps, now))
-		others, err := s.alikeElsewhere(tx, b, &c, groups)
-		if err != nil {
-			return err
-		}
-		for j := range out.Colours {
-			out.Colours[j].Matches = b.matches(groups[j], others)
-		}
-		return nil
-	})
-	return out, err
-}
+// LongestStretch is no shorter than any stretch of hours.
+const LongestStretch = 24 * time.Hour
 
-// besides are the steps of all orders about the time of what this one still has
-// to knead: whatever else lies on the same board.
-func (s *Service) besides(tx Tx, id int64) ([]noun.Step, error) {
-	mine, err := tx.BareSteps([]int64{id})
-	if err != nil {
-		return nil, err
-	}
-	var from, to time.Time
-	for _, st := range mine {
-		if st.Kind != "knead" || st.ActualStart != nil {
-			continue
-		}
-		if from.IsZero() || st.PlannedStart.Before(from) {
-			from = st.PlannedStart
-		}
-		if st.PlannedEnd.After(to) {
-			to = st.PlannedEnd
-		}
-	}
-	if from.IsZero() {
-		return nil, nil
-	}
-	return tx.ThinStepsWithin(from.Add(-longestStretch), to.Add(longestStretch))
-}
-
-// longestStretch is no shorter than any stretch of hours.
-const longestStretch = 24 * time.Hour
-
-// colourGroup is the pieces of one colour, out of one paste.
-type colourGroup struct {
+// ColourGroup is the pieces of one colour, out of one paste.
+type ColourGroup struct {
 	key    string
-	pieces []*worked
+	pieces []*Worked
 	grams  float64 // that are coloured
 	plain  float64 // that stay plain, of part-mixed pieces
 }
 
-func (b *benchOf) colourGroups(c *noun.Commission, ps []noun.Piece) (out []*colourGroup) {
+func (b *Means) ColourGroups(c *noun.Commission, ps []noun.Piece) (out []*ColourGroup) {
 	for i := range ps {
 		p := &ps[i]
-		w := b.mixed(c, p)
+		w := b.Mixed(c, p)
 		key := fmt.Sprintf("%s %s %v %t %s", p.Swatch, p.ColourFrom, p.GelLots, p.Marbled, w.tintBase())
-		j := slices.IndexFunc(out, func(g *colourGroup) bool { return g.key == key })
+		j := slices.IndexFunc(out, func(g *ColourGroup) bool { return g.key == key })
 		if j < 0 {
-			out, j = append(out, &colourGroup{key: key}), len(out)
+			out, j = append(out, &ColourGroup{key: key}), len(out)
 		}
 		out[j].pieces = append(out[j].pieces, w)
-		if w.tint != nil {
-			out[j].grams, out[j].plain = out[j].grams+w.tint.grams, out[j].plain+w.tint.plain
+		if w.Tint != nil {
+			out[j].grams, out[j].plain = out[j].grams+w.Tint.grams, out[j].plain+w.Tint.Plain
 		}
 	}
-	sort.SliceStable(out, func(i, j int) bool { return lightOf(out[i].first().p.Swatch) > lightOf(out[j].first().p.Swatch) })
+	sort.SliceStable(out, func(i, j int) bool {
+		return LightOf(out[i].First().Piece.Swatch) > LightOf(out[j].First().Piece.Swatch)
+	})
 	return out
 }
 
-func (g *colourGroup) first() *worked { return g.pieces[0] }
+func (g *ColourGroup) First() *Worked { return g.pieces[0] }
 
-func (w *worked) tintBase() string {
-	if w.tint == nil {
+func (w *Worked) tintBase() string {
+	if w.Tint == nil {
 		return ""
 	}
-	return w.tint.baseSay
+	return w.Tint.BaseSay
 }
 
-func lightOf(hex string) float64 {
+func LightOf(hex string) float64 {
 	l, err := colour.Lightness(hex)
 	if err != nil {
 		return 50
@@ -171,9 +121,9 @@ func lightOf(hex string) float64 {
 	return l
 }
 
-// darkEnough is the lightness below which text on a pat is light: both stay
+// DarkEnough is the lightness below which text on a pat is light: both stay
 // above a contrast of 4.5.
-const darkEnough = 55.0
+const DarkEnough = 55.0
 
 func de00(a, b string) float64 {
 	d, err := colour.Difference(colour.DifferenceIn{A: a, B: b})
@@ -183,12 +133,12 @@ func de00(a, b string) float64 {
 	return d.De00
 }
 
-func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", apart(de), read.Trimmed(de, 1)) }
+func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", Apart(de), read.Trimmed(de, 1)) }
 
-func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
+func (b *Means) ColoursView(groups []*ColourGroup) ColoursView {
 	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Named: []read.Option{}}
 	for _, n := range namedColours {
-		out.Named = append(out.Named, read.Option{n.Code, b.r.Say(n.Say)})
+		out.Named = append(out.Named, read.Option{n.Code, b.Reader.Say(n.Say)})
 	}
 	clean := 0
 	before := -1.0
@@ -197,75 +147,75 @@ func (b *benchOf) coloursView(groups []*colourGroup) ColoursView {
 		out.Colours = append(out.Colours, v)
 		line := BoardLine{Name: v.Name, Swatch: v.Target, Clean: "a clean board"}
 		if before >= 0 {
-			line.Clean = fmt.Sprintf("wipe down, %s", read.SayMinutes(b.k.ToDarker))
-			clean += b.k.ToDarker
-			if b.k.ToDarker == 0 {
+			line.Clean = fmt.Sprintf("wipe down, %s", read.SayMinutes(b.Kitchen.ToDarker))
+			clean += b.Kitchen.ToDarker
+			if b.Kitchen.ToDarker == 0 {
 				line.Clean = "nothing"
 			}
 		}
-		before = lightOf(v.Target)
+		before = LightOf(v.Target)
 		out.Board = append(out.Board, line)
 	}
 	back := 0
 	for i := 1; i < len(groups); i++ { // the other way round
-		cost := b.k.ToLighter
-		if lightOf(groups[i-1].first().p.Swatch) >= b.k.WhiteFrom {
-			cost = b.k.ToWhite
+		cost := b.Kitchen.ToLighter
+		if LightOf(groups[i-1].First().Piece.Swatch) >= b.Kitchen.WhiteFrom {
+			cost = b.Kitchen.ToWhite
 		}
 		back += cost
 	}
 	out.BoardIn = noun.Figure{float64(clean), "min", read.SayMinutes(clean), &noun.Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
-		Values: []noun.Named{{"to a darker colour", read.SayMinutes(b.k.ToDarker)}, {"to a lighter colour", read.SayMinutes(b.k.ToLighter)}, {"to white", read.SayMinutes(b.k.ToWhite)}, {"dark to light would be", read.SayMinutes(back)}}}}
+		Values: []noun.Named{{"to a darker colour", read.SayMinutes(b.Kitchen.ToDarker)}, {"to a lighter colour", read.SayMinutes(b.Kitchen.ToLighter)}, {"to white", read.SayMinutes(b.Kitchen.ToWhite)}, {"dark to light would be", read.SayMinutes(back)}}}}
 	return out
 }
 
-func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
-	w := g.first()
-	p, t := w.p, w.tint
-	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: lightOf(p.Swatch) < darkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: fromGels, Gels: noun.LotsKey(p.GelLots)}
+func (b *Means) colourView(g *ColourGroup, darker []*ColourGroup) ColourView {
+	w := g.First()
+	p, t := w.Piece, w.Tint
+	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: LightOf(p.Swatch) < DarkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: FromGels, Gels: noun.LotsKey(p.GelLots)}
 	if v.Name == "" {
 		v.Name = p.Swatch
 	}
 	for _, x := range g.pieces {
-		v.Pieces, v.IDs = append(v.Pieces, fmt.Sprintf("%d %s", x.p.Wanted, x.p.Name)), append(v.IDs, x.p.ID)
+		v.Pieces, v.IDs = append(v.Pieces, fmt.Sprintf("%d %s", x.Piece.Wanted, x.Piece.Name)), append(v.IDs, x.Piece.ID)
 	}
 	if g.grams > 0 {
-		v.Total = b.r.Mass(math.Ceil(g.grams))
+		v.Total = b.Reader.Mass(math.Ceil(g.grams))
 	}
 	if g.plain > 0 {
-		v.Plain = b.r.Mass(math.Ceil(g.plain))
+		v.Plain = b.Reader.Mass(math.Ceil(g.plain))
 	}
 	if t == nil {
-		v.Say = w.view.Missing
+		v.Say = w.View.Missing
 		return v
 	}
-	v.Way, v.Base, v.Say, v.Missing = t.way, t.baseSay, t.say, t.missing
-	lots, refused := b.gelLots(w.c)
+	v.Way, v.Base, v.Say, v.Missing = t.way, t.BaseSay, t.say, t.missing
+	lots, refused := b.GelLots(w.order)
 	v.Refused = append(v.Refused, refused...)
-	if t.way == fromGels && len(t.out.Gels) > 0 {
-		v.Recipe = b.recipeView(t, t.out, lots, g.grams, true)
+	if t.way == FromGels && len(t.out.Gels) > 0 {
+		v.Recipe = b.RecipeView(t, t.out, lots, g.grams, true)
 		all := t
 		if len(p.GelLots) > 0 && t.missing == "" { // what else there is, beside the set that was chosen
-			best, err := b.recipe(p.Swatch, t.base, lots)
+			best, err := b.Recipe(p.Swatch, t.base, lots)
 			if err == nil {
-				v.Others = append(v.Others, *b.recipeView(all, best, lots, g.grams, false))
+				v.Others = append(v.Others, *b.RecipeView(all, best, lots, g.grams, false))
 				for _, o := range best.Alternatives {
-					v.Others = append(v.Others, *b.recipeView(all, o, lots, g.grams, false))
+					v.Others = append(v.Others, *b.RecipeView(all, o, lots, g.grams, false))
 				}
 			}
 		} else {
 			for _, o := range t.out.Alternatives {
-				v.Others = append(v.Others, *b.recipeView(all, o, lots, g.grams, false))
+				v.Others = append(v.Others, *b.RecipeView(all, o, lots, g.grams, false))
 			}
 		}
 		v.Others = slices.DeleteFunc(v.Others, func(o RecipeView) bool { return o.Key == v.Recipe.Key || o.Key == "" })
 		v.Steps = b.addingSteps(t, g.grams)
-	} else if t.way == fromGels && t.say == "" {
+	} else if t.way == FromGels && t.say == "" {
 		v.Say = "The base as it is comes nearest: no gel of the pantry brings it closer."
 	}
 	v.Tubs = b.tubsView(w, g.grams+g.plain)
 	v.Pats = b.pats(w)
-	if t.way == fromGels {
+	if t.way == FromGels {
 		v.LetDown = b.letDowns(g, darker)
 	}
 	if p.Marbled {
@@ -275,16 +225,16 @@ func (b *benchOf) colourView(g *colourGroup, darker []*colourGroup) ColourView {
 }
 
 // tubsView asks which leftovers would make it without new gel.
-func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
-	t := w.tint
-	if grams <= 0 || w.p.Dough != "" {
+func (b *Means) tubsView(w *Worked, grams float64) *TubsView {
+	t := w.Tint
+	if grams <= 0 || w.Piece.Dough != "" {
 		return nil
 	}
 	lots, stock := b.tubsFor(w)
 	if !slices.ContainsFunc(lots, func(l *noun.Lot) bool { return l.Swatch != nil }) {
 		return nil
 	}
-	out, err := b.leftovers(w.p.Swatch, grams, lots, stock)
+	out, err := b.leftovers(w.Piece.Swatch, grams, lots, stock)
 	if err != nil || out.De00 > 12 {
 		return nil
 	}
@@ -294,10 +244,10 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 			coloured++
 		}
 	}
-	if t.way != fromLeftovers && !b.offersTubs(coloured, out.De00) {
+	if t.way != FromLeftovers && !b.offersTubs(coloured, out.De00) {
 		return nil
 	}
-	v := &TubsView{Use: []MixView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: t.way == fromLeftovers, Try: []string{}}
+	v := &TubsView{Use: []MixView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: t.way == FromLeftovers, Try: []string{}}
 	saved := 0.0
 	for _, u := range out.Use {
 		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name })
@@ -305,18 +255,18 @@ func (b *benchOf) tubsView(w *worked, grams float64) *TubsView {
 		note := ""
 		if l.Swatch != nil {
 			saved += u.MassG
-			note, _ = b.ages(l)
+			note, _ = b.Ages(l)
 		}
 		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{u.MassG, "g", read.Trimmed(u.MassG, 1) + " g", &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
-			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{"wanted", b.r.Mass(grams)}, {"in the tub", exactMass(b.r, b.there(w, l))}}}}})
+			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{"wanted", b.Reader.Mass(grams)}, {"in the tub", ExactMass(b.Reader, b.there(w, l))}}}}})
 		v.Try = append(v.Try, fmt.Sprintf("%s g %s", read.Trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
 	}
 	if saved == 0 {
 		return nil
 	}
-	v.Saves = b.r.Mass(saved) + " of leftovers are used, not thrown away"
+	v.Saves = b.Reader.Mass(saved) + " of leftovers are used, not thrown away"
 	if out.Short {
-		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.r.Mass(out.MadeG), b.r.Mass(grams))
+		v.Short = fmt.Sprintf("The tubs hold %s of the %s.", b.Reader.Mass(out.MadeG), b.Reader.Mass(grams))
 	}
 	return v
 }
@@ -330,10 +280,10 @@ func lotSwatch(l *noun.Lot) string {
 
 // pats are the swatch bench: what is wanted, as mixed, rested, under each
 // finish of the pantry.
-func (b *benchOf) pats(w *worked) []PatView {
-	t, target := w.tint, w.p.Swatch
+func (b *Means) pats(w *Worked) []PatView {
+	t, target := w.Tint, w.Piece.Swatch
 	pat := func(kind, say, hex, note string) PatView {
-		v := PatView{Kind: kind, Say: say, Hex: hex, Named: b.looksLike(hex), Dark: lightOf(hex) < darkEnough, Note: note}
+		v := PatView{Kind: kind, Say: say, Hex: hex, Named: b.looksLike(hex), Dark: LightOf(hex) < DarkEnough, Note: note}
 		if kind != "target" {
 			v.Off = offSays(de00(hex, target))
 		}
@@ -349,13 +299,13 @@ func (b *benchOf) pats(w *worked) []PatView {
 		say = "as it is"
 	}
 	out = append(out, pat("rested", say, rested, ""))
-	for i := range b.lots {
-		l := &b.lots[i]
+	for i := range b.Lots {
+		l := &b.Lots[i]
 		k, _ := read.KindOf(l.Kind)
 		if dust := k.Shelf == read.ShelfDust && l.Swatch != nil; !dust && l.Kind != "glaze" || len(out) > 7 {
 			continue
 		}
-		if f, err := b.finish(l, nil, t.rested, 2, 1); err == nil {
+		if f, err := b.Finish(l, nil, t.rested, 2, 1); err == nil {
 			x := pat("finish", f.Say, f.Hex, "")
 			x.Flash = f.Flash
 			out = append(out, x)
@@ -371,79 +321,34 @@ func orName(p *noun.Piece) string {
 	return p.Swatch
 }
 
-// alike is a colour of another open commission.
-type alike struct {
-	c *noun.Commission
-	g *colourGroup
+// Alike is a colour of another open commission.
+type Alike struct {
+	Order *noun.Commission
+	Group *ColourGroup
 }
 
-// alikeElsewhere works out the pieces of other open commissions that wear one of
-// these colours, and only those.
-//
-// Of each colour the orders that are handed over soonest: those are mixed beside
-// this one.
-func (s *Service) alikeElsewhere(tx Tx, b *benchOf, c *noun.Commission, groups []*colourGroup) (out []alike, err error) {
-	cs, err := tx.OpenCommissions()
-	if err != nil {
-		return nil, err
-	}
-	ps, err := tx.OpenPieces()
-	if err != nil {
-		return nil, err
-	}
-	mine := map[int64][]noun.Piece{}
-	for _, p := range ps {
-		if p.CommissionID != c.ID && p.Wanted > 0 {
-			mine[p.CommissionID] = append(mine[p.CommissionID], p)
-		}
-	}
-	sort.SliceStable(cs, func(i, j int) bool {
-		a, b := cs[i].HandOver, cs[j].HandOver
-		return a != nil && (b == nil || a.Before(*b))
-	})
-	wears := make([]int, len(groups))
-	for i := range cs {
-		var same []noun.Piece
-		for g := range groups {
-			n := len(same)
-			for _, p := range mine[cs[i].ID] {
-				if wears[g] < mostAlike && sameName(groups[g].first().p, &p) && !slices.ContainsFunc(same, func(x noun.Piece) bool { return x.ID == p.ID }) {
-					same = append(same, p)
-				}
-			}
-			if len(same) > n {
-				wears[g]++
-			}
-		}
-		for _, g := range b.colourGroups(&cs[i], same) {
-			out = append(out, alike{&cs[i], g})
-		}
-	}
-	return out, nil
-}
+// MostAlike is how many other orders of one colour are compared.
+const MostAlike = 5
 
-// mostAlike is how many other orders of one colour are compared.
-const mostAlike = 5
-
-// sameName reports whether two pieces are meant to have one colour.
-func sameName(a, b *noun.Piece) bool {
+// SameName reports whether two pieces are meant to have one colour.
+func SameName(a, b *noun.Piece) bool {
 	return a.Swatch == b.Swatch || a.Colour != "" && strings.EqualFold(a.Colour, b.Colour)
 }
 
-// matches says how far this colour is from the same one in other commissions.
-func (b *benchOf) matches(g *colourGroup, others []alike) []string {
+// Matches says how far this colour is from the same one in other commissions.
+func (b *Means) Matches(g *ColourGroup, others []Alike) []string {
 	out := []string{}
-	w := g.first()
-	if w.tint == nil {
+	w := g.First()
+	if w.Tint == nil {
 		return out
 	}
 	for _, o := range others {
-		x := o.g.first()
-		if !sameName(x.p, w.p) || x.tint == nil {
+		x := o.Group.First()
+		if !SameName(x.Piece, w.Piece) || x.Tint == nil {
 			continue
 		}
-		de := de00(x.tint.rested.Hex(), w.tint.rested.Hex())
-		say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", read.UpperFirst(orName(x.p)), o.c.Title, read.Trimmed(de, 1), apart(de))
+		de := de00(x.Tint.rested.Hex(), w.Tint.rested.Hex())
+		say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", read.UpperFirst(orName(x.Piece)), o.Order.Title, read.Trimmed(de, 1), Apart(de))
 		if de >= 2 {
 			say += " Mix one batch for both, or keep a pat to match."
 		}

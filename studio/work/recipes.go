@@ -1,4 +1,4 @@
-package studio
+package work
 
 import (
 	"fmt"
@@ -56,7 +56,7 @@ var reachSays = map[string]string{
 	"noGelOfThatHue": "No gel of the pantry has that hue.", "noGelToDullIt": "No gel of the pantry dulls it enough.", "tooSaturated": "It is more vivid than these gels can be.", "tooDeep": "It is deeper than 8 g of gel in 100 g make it: paint or dust it darker.",
 }
 
-func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*noun.Lot, grams float64, chosen bool) *RecipeView {
+func (b *Means) RecipeView(t *Tint, out colour.RecipeOut, lots []*noun.Lot, grams float64, chosen bool) *RecipeView {
 	v := &RecipeView{Gels: []GelDoseView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: chosen, Reach: reachSays[out.Reach]}
 	var parts []gelPart
 	var ids []int64
@@ -70,13 +70,13 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*noun.Lot, gr
 		mean, band, n := l.Ratio()
 		strength := "as its swatch says (assumed)"
 		if n > 0 {
-			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), count(n, "mix"))
+			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), read.Count(n, "mix"))
 		}
-		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", read.Trimmed(x.Dose, 3)), Drops: b.drops(l, g),
-			Grams: noun.Figure{g, "g", read.Trimmed(math.Max(0.001, g), fineDecimals(g)) + " g", &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
-				Formula: "grams = dose × paste / 100", Values: []noun.Named{{"dose", read.Trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.r.Mass(grams)}, {"base", t.baseSay}, {"strength of this bottle", strength}}}}}
+		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", read.Trimmed(x.Dose, 3)), Drops: b.Drops(l, g),
+			Grams: noun.Figure{g, "g", read.Trimmed(math.Max(0.001, g), FineDecimals(g)) + " g", &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
+				Formula: "grams = dose × paste / 100", Values: []noun.Named{{"dose", read.Trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.Reader.Mass(grams)}, {"base", t.BaseSay}, {"strength of this bottle", strength}}}}}
 		if l.MassG < g {
-			d.Short = fmt.Sprintf("only %s there", exactMass(b.r, l.MassG))
+			d.Short = fmt.Sprintf("only %s there", ExactMass(b.Reader, l.MassG))
 		}
 		v.Gels = append(v.Gels, d)
 		parts, ids = append(parts, gelPart{l, x.Dose, g}), append(ids, l.ID)
@@ -101,17 +101,17 @@ func (b *benchOf) recipeView(t *tint, out colour.RecipeOut, lots []*noun.Lot, gr
 // restHours is how long a colour deepens before it is judged (assumed).
 const restHours = "2 to 4 h"
 
-func (b *benchOf) addingSteps(t *tint, grams float64) []string {
+func (b *Means) addingSteps(t *Tint, grams float64) []string {
 	var first, rest []string
-	for _, x := range t.parts {
+	for _, x := range t.Parts {
 		g := x.dose * grams / 100
 		switch {
-		case g < b.k.DabG:
-			first = append(first, "two thirds of the paste coloured with "+x.lot.Name)
-		case g*2/3 < b.k.DabG: // too little to share
-			rest = append(rest, fmt.Sprintf("%s of %s", b.drops(x.lot, g), x.lot.Name))
+		case g < b.Kitchen.DabG:
+			first = append(first, "two thirds of the paste coloured with "+x.Lot.Name)
+		case g*2/3 < b.Kitchen.DabG: // too little to share
+			rest = append(rest, fmt.Sprintf("%s of %s", b.Drops(x.Lot, g), x.Lot.Name))
 		default:
-			first = append(first, fmt.Sprintf("%s of %s", b.drops(x.lot, g*2/3), x.lot.Name))
+			first = append(first, fmt.Sprintf("%s of %s", b.Drops(x.Lot, g*2/3), x.Lot.Name))
 		}
 	}
 	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it."}
@@ -124,48 +124,48 @@ func (b *benchOf) addingSteps(t *tint, grams float64) []string {
 			look+" Add what is left, knead, look again beside the target in daylight.")
 	}
 	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex()))
-	if t.plain > 0 {
-		out = append(out, stripesSay)
+	if t.Plain > 0 {
+		out = append(out, StripesSay)
 	}
 	return out
 }
 
 // letDowns are darker colours of the commission that it comes of with white.
-func (b *benchOf) letDowns(g *colourGroup, darker []*colourGroup) []LetDown {
+func (b *Means) letDowns(g *ColourGroup, darker []*ColourGroup) []LetDown {
 	out := []LetDown{}
-	w := g.first()
-	if g.grams <= 0 || isWhite(w.p.Swatch) {
+	w := g.First()
+	if g.grams <= 0 || IsWhite(w.Piece.Swatch) {
 		return out
 	}
 	for _, d := range darker {
-		x := d.first()
-		if x.tint == nil || x.tint.way != fromGels || len(x.tint.parts) == 0 || x.tint.baseSay != w.tint.baseSay {
+		x := d.First()
+		if x.Tint == nil || x.Tint.way != FromGels || len(x.Tint.Parts) == 0 || x.Tint.BaseSay != w.Tint.BaseSay {
 			continue
 		}
-		key := fmt.Sprintf("down|%s|%.2f|%s|%s", w.p.Swatch, g.grams, fingerprint(x.tint.rested), fingerprint(w.tint.base))
+		key := fmt.Sprintf("down|%s|%.2f|%s|%s", w.Piece.Swatch, g.grams, fingerprint(x.Tint.rested), fingerprint(w.Tint.base))
 		r, err := once(key, func() (colour.LeftoversOut, error) {
 			much := 50000.0
-			return colour.Leftovers(colour.LeftoversIn{Target: w.p.Swatch, MassG: &g.grams, Stock: []colour.Leftover{
-				{Name: new("dark"), Paste: x.tint.rested, MassG: &much}, {Name: new("white"), Paste: w.tint.base, MassG: &much}}})
+			return colour.Leftovers(colour.LeftoversIn{Target: w.Piece.Swatch, MassG: &g.grams, Stock: []colour.Leftover{
+				{Name: new("dark"), Paste: x.Tint.rested, MassG: &much}, {Name: new("white"), Paste: w.Tint.base, MassG: &much}}})
 		})
 		if err != nil || r.De00 > colour.NearEnough || len(r.Use) < 2 {
 			continue
 		}
 		dark := r.Use[0].MassG
-		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{"share of " + x.p.Colour, read.Trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.r.Mass(g.grams)}}}
-		out = append(out, LetDown{From: orName(x.p), Dark: noun.Figure{dark, "g", read.Trimmed(dark, 1) + " g", why}, White: noun.Figure{g.grams - dark, "g", read.Trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
+		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{"share of " + x.Piece.Colour, read.Trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.Reader.Mass(g.grams)}}}
+		out = append(out, LetDown{From: orName(x.Piece), Dark: noun.Figure{dark, "g", read.Trimmed(dark, 1) + " g", why}, White: noun.Figure{g.grams - dark, "g", read.Trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
 	}
 	return out
 }
 
-var stripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", colour.Rope.Folds)
+var StripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", colour.Rope.Folds)
 
-func marble(t *tint) (colour.MarbleOut, error) {
+func Marble(t *Tint) (colour.MarbleOut, error) {
 	return colour.Marble(colour.MarbleIn{DiameterMM: &colour.Rope.DiameterMM, LengthMM: &colour.Rope.LengthMM, Turns: &colour.Rope.Turns, MinorShare: &colour.Rope.Share, Cycles: &colour.Rope.Folds, A: t.base, B: t.rested})
 }
 
-func (b *benchOf) marbled(t *tint) *MarbledView {
-	m, err := marble(t)
+func (b *Means) marbled(t *Tint) *MarbledView {
+	m, err := Marble(t)
 	if err != nil {
 		return nil
 	}

@@ -1,4 +1,4 @@
-package studio
+package work
 
 import (
 	"cmp"
@@ -22,9 +22,9 @@ type BoardDay struct {
 	Colours []BoardLine `json:"colours"`
 }
 
-// kneaded is the stretches in which the plan kneads for a commission, with
+// Kneaded is the stretches in which the plan kneads for a commission, with
 // whatever else is kneaded on the same board.
-func (b *benchOf) kneaded(id int64, steps []noun.Step) []BoardDay {
+func (b *Means) Kneaded(id int64, steps []noun.Step) []BoardDay {
 	out := []BoardDay{}
 	steps = slices.DeleteFunc(steps, func(st noun.Step) bool { return !st.Attended || st.ActualStart != nil })
 	slices.SortFunc(steps, func(a, c noun.Step) int {
@@ -41,7 +41,7 @@ func (b *benchOf) kneaded(id int64, steps []noun.Step) []BoardDay {
 	}
 	for _, w := range windows {
 		st := in[w][0]
-		day := BoardDay{When: read.SayDate(st.PlannedStart, b.now), Colours: []BoardLine{}}
+		day := BoardDay{When: read.SayDate(st.PlannedStart, b.Now), Colours: []BoardLine{}}
 		clean, mine := 0, false
 		for _, o := range in[w] {
 			clean += o.Planned.CleanDown

@@ -1,18 +1,12 @@
-package studio
+package work
 
 import (
-	"context"
 	"fmt"
 	"math"
-	"slices"
-	"strconv"
 	"strings"
-	"time"
 
 	"dustyfern/craft/colour"
-	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
-	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
 
@@ -26,7 +20,7 @@ var namedColours = []read.Option{
 
 // looksLike puts a colour into words for who cannot see it as it is: the nearest
 // of our names, and whether it is lighter or darker than that.
-func (b *benchOf) looksLike(hex string) string {
+func (b *Means) looksLike(hex string) string {
 	name, err := once("name|"+hex, func() (string, error) {
 		best, near := read.Option{}, math.Inf(1)
 		for _, n := range namedColours {
@@ -34,7 +28,7 @@ func (b *benchOf) looksLike(hex string) string {
 				best, near = n, d
 			}
 		}
-		switch d := lightOf(hex) - lightOf(best.Code); {
+		switch d := LightOf(hex) - LightOf(best.Code); {
 		case d > 4:
 			return best.Say + ", lighter", nil
 		case d < -4:
@@ -45,7 +39,7 @@ func (b *benchOf) looksLike(hex string) string {
 	if err != nil {
 		return ""
 	}
-	return b.r.Say(name)
+	return b.Reader.Say(name)
 }
 
 // OtherBase asks for a colour in a base that the piece is not made of.
@@ -60,76 +54,32 @@ const icingBase = "royal icing"
 
 // baseChoices are bases that a colour can be tried in: those of the model, and
 // the tubs that are light enough to start from.
-func (b *benchOf) baseChoices(target string) []read.Option {
+func (b *Means) baseChoices(target string) []read.Option {
 	out := []read.Option{}
 	for _, name := range colour.Bases() {
-		out = append(out, read.Option{name, b.r.Say(name)})
+		out = append(out, read.Option{name, b.Reader.Say(name)})
 		if name == icingBase {
 			out[len(out)-1].Say += ", for cords and dots"
 		}
 	}
-	for i := range b.lots {
-		if l := &b.lots[i]; l.Sugar() && l.Swatch != nil && l.MassG > 0 && lightOf(*l.Swatch) > lightOf(target) {
+	for i := range b.Lots {
+		if l := &b.Lots[i]; l.Sugar() && l.Swatch != nil && l.MassG > 0 && LightOf(*l.Swatch) > LightOf(target) {
 			out = append(out, read.Option{fmt.Sprint(l.ID), l.Name})
 		}
 	}
 	return out
 }
 
-// ShowRecipe finds a colour in another base, in so many grams.
-func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64, target, base, grams string) (out OtherBase, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
-		b, c, _, err := s.benchOne(tx, k, now, commission)
-		if err != nil {
-			return err
-		}
-		f := read.Field[noun.Kitchen]{Name: "grams", Kind: "amount", Dim: "mass", Lo: 1, Hi: 50000}
-		g, err := f.Number(b.r, grams)
-		if err != nil {
-			return err
-		}
-		var hex string
-		if err := read.ReadSwatch("target", target, &hex); err != nil {
-			return err
-		}
-		p, ok := colour.BaseOf(base)
-		name := base
-		if !ok {
-			id, _ := strconv.ParseInt(base, 10, 64)
-			i := slices.IndexFunc(b.lots, func(l noun.Lot) bool { return l.ID == id })
-			if i < 0 {
-				return fault.New(fault.UnknownValue, "base", "Choose a base of the list, or a tub of the pantry.")
-			}
-			p, name = pasteOfLot(&b.lots[i]), b.lots[i].Name
-		}
-		out.Base = b.r.Say(name)
-		if d := lightOf(hex) - lightOf(p.Hex()); d > 0.5 {
-			out.Says = fmt.Sprintf("%s is darker than the colour that is wanted: nothing kneaded in makes it lighter but white.", read.UpperFirst(out.Base))
-		}
-		lots, _ := b.gelLots(&c)
-		if len(lots) == 0 {
-			return fault.New(fault.Unreachable, "base", "There is no gel in the pantry that may go in.")
-		}
-		r, err := b.recipe(hex, p, lots)
-		if err != nil {
-			return err
-		}
-		out.Recipe = *b.recipeView(&tint{baseSay: out.Base}, r, lots, g, false)
-		return nil
-	})
-	return out, err
-}
-
-// spoonsSay is grams of a powder in level spoons, with what rounding them does.
-func (b *benchOf) spoonsSay(powder string, g float64) string {
-	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.r.Spoons()].Tsp
+// SpoonsSay is grams of a powder in level spoons, with what rounding them does.
+func (b *Means) SpoonsSay(powder string, g float64) string {
+	perTsp := measure.Densities[powder].Nominal * measure.SpoonSchools[b.Reader.Spoons()].Tsp
 	own := ""
-	if mine := b.k.SpoonOf(powder); mine != nil {
+	if mine := b.Kitchen.SpoonOf(powder); mine != nil {
 		perTsp, own = *mine, " of yours, level"
 	}
 	tsp := g / perTsp
 	rounded := measure.Round(tsp, 0.125) * perTsp
-	say := measure.FormatSpoons(tsp, b.r.Spoons()) + own
+	say := measure.FormatSpoons(tsp, b.Reader.Spoons()) + own
 	if rounded > 0 {
 		say += fmt.Sprintf(", %+.0f %% by rounding", 100*(rounded-g)/g)
 	}
