@@ -23,6 +23,7 @@ import (
 	"dustyfern/store"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -71,7 +72,7 @@ func (h *house) line() (v studio.LineView) {
 func (h *house) steps() (out []studio.LineStep) {
 	h.t.Helper()
 	h.line()
-	if err := h.store.Read(h.t.Context(), "hollow-lane-sugar-room", func(tx studio.Tx) error {
+	if err := h.store.Read(h.t.Context(), "hollow-lane-sugar-room", func(tx journal.Tx) error {
 		all, err := tx.Steps(1)
 		for _, s := range studio.Derived(all, h.now) {
 			out = append(out, studio.NewLineStep(s, "", h.now))
@@ -109,7 +110,7 @@ func (h *house) copyOf(s *store.Store) (url string, live *Live) {
 		close(ended)
 	}()
 	<-listens
-	service := &studio.Service{Store: s, Clock: func() time.Time { return h.now }}
+	service := &studio.Service{Desk: journal.Desk{Store: s, Clock: func() time.Time { return h.now }}}
 	// a plan that is wanted is made at once, so that tests need not wait for it
 	service.Wake = func(slug string) { _ = service.Plan(context.Background(), slug) }
 	e, _ := New(Options{Service: service, Live: live, Log: slog.New(slog.DiscardHandler)})
@@ -616,7 +617,7 @@ func counted(t testing.TB) (*studio.Service, *queries) {
 		t.Fatal(err)
 	}
 	t.Cleanup(s.Close)
-	service := &studio.Service{Store: s, Clock: func() time.Time { return h.now }}
+	service := &studio.Service{Desk: journal.Desk{Store: s, Clock: func() time.Time { return h.now }}}
 	if err := service.Plan(t.Context(), demo.Slug); err != nil {
 		t.Fatal(err)
 	}

@@ -14,6 +14,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // Live is the open streams: each window hears within a moment that something
@@ -129,7 +130,7 @@ func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
 		id, told, err := s.StudioID(ctx, c.Param("studio"))
-		if errors.Is(err, studio.ErrNotFound) {
+		if errors.Is(err, journal.ErrNotFound) {
 			return problem(http.StatusNotFound, "There is no such studio.")
 		}
 		if err != nil {
@@ -181,9 +182,9 @@ func whoActs(next echo.HandlerFunc) echo.HandlerFunc {
 		if len(act) > 80 {
 			return problem(http.StatusBadRequest, "The number of an act has at most 80 characters.")
 		}
-		ctx := studio.As(r.Context(), who, act)
+		ctx := journal.As(r.Context(), who, act)
 		if ms, err := strconv.ParseInt(r.Header.Get("X-Done"), 10, 64); err == nil && ms > 0 {
-			ctx = studio.DoneAt(ctx, time.UnixMilli(ms))
+			ctx = journal.DoneAt(ctx, time.UnixMilli(ms))
 		}
 		c.SetRequest(r.WithContext(ctx))
 		return next(c)

@@ -14,6 +14,7 @@ import (
 	"dustyfern/store"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // stream is an open window's ear.
@@ -172,7 +173,7 @@ func TestWhoActsAndSendsTwice(t *testing.T) {
 		}
 		resp.Body.Close()
 	}
-	var j studio.JournalView
+	var j journal.JournalView
 	h.must(hollow+"/journal?commission=1", nil, &j)
 	if j.Entries[0].Who != "Zoë" || j.Entries[0].Says != "copied Beetles" || j.Entries[1].Says == "copied Beetles" {
 		t.Errorf("%+v", j.Entries[:2])
@@ -191,7 +192,7 @@ func TestWhoActsAndSendsTwice(t *testing.T) {
 	}
 }
 
-func (h *house) journal() (j studio.JournalView) {
+func (h *house) journal() (j journal.JournalView) {
 	h.t.Helper()
 	h.must(hollow+"/journal", nil, &j)
 	return j

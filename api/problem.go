@@ -14,7 +14,7 @@ import (
 	"github.com/labstack/echo/v5"
 
 	"dustyfern/craft/fault"
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // Problem is RFC 9457 with the fields at fault; a conflict carries both states.
@@ -133,8 +133,8 @@ func requestOf(ctx context.Context) string {
 // the cause, and said without its inside.
 func refuse(ctx context.Context, log *slog.Logger, operation string, err error) error {
 	var f *fault.Fault
-	var clash *studio.Conflict
-	var late *studio.Overtaken
+	var clash *journal.Conflict
+	var late *journal.Overtaken
 	var known *Problem
 	switch {
 	case err == nil:
@@ -157,16 +157,16 @@ func refuse(ctx context.Context, log *slog.Logger, operation string, err error) 
 		p := problem(http.StatusConflict, late.Say)
 		p.Code = "overtaken"
 		return p
-	case errors.Is(err, studio.ErrNotFound):
+	case errors.Is(err, journal.ErrNotFound):
 		return problem(http.StatusNotFound, "There is nothing here: it was never made, or was deleted.")
-	case errors.Is(err, studio.ErrFull):
+	case errors.Is(err, journal.ErrFull):
 		log.Error("disk full", "operation", operation, "request", requestOf(ctx), "err", err)
 		return problem(http.StatusInsufficientStorage, "The disk of the data folder is full: make room on it, then try once more. Nothing was half written.")
-	case errors.Is(err, studio.ErrStale):
+	case errors.Is(err, journal.ErrStale):
 		p := problem(http.StatusConflict, "Somebody changed this at the same moment: try once more.")
 		p.Code = "changed"
 		return p
-	case errors.Is(err, studio.ErrAway):
+	case errors.Is(err, journal.ErrAway):
 		log.Warn("the database is away", "operation", operation, "request", requestOf(ctx), "err", err)
 		return problem(http.StatusServiceUnavailable, "The database does not answer just now. What you typed is still here: try again in a moment.")
 	}

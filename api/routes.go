@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/reckon"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/work"
 )
 
@@ -76,7 +77,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	get(a, log, "kitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *InStudio) (studio.KitchenView, error) { return s.Kitchen(ctx, in.Studio) })
 	post(a, log, "changeKitchen", "/s/{studio}/kitchen", func(ctx context.Context, in *struct {
 		InStudio
-		Body studio.ChangeIn
+		Body journal.ChangeIn
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
@@ -116,7 +117,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	})
 	post(a, log, "change", "/s/{studio}/rows/{kind}/{id}", func(ctx context.Context, in *struct {
 		RowOf
-		Body studio.ChangeIn
+		Body journal.ChangeIn
 	}) (made, error) {
 		return made{in.ID}, s.Change(ctx, in.Studio, studio.Kind(in.Kind), in.ID, in.Body)
 	})
@@ -163,7 +164,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 		InStudio
 		Commission int64 `query:"commission"`
 		Before     int64 `query:"before" doc:"the entry before which the page begins"`
-	}) (studio.JournalView, error) {
+	}) (journal.JournalView, error) {
 		return s.Journal(ctx, in.Studio, in.Commission, in.Before)
 	})
 	post(a, log, "undo", "/s/{studio}/journal/undo", func(ctx context.Context, in *struct {
@@ -251,7 +252,7 @@ func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string
 	huma.Register(a, op,
 		func(ctx context.Context, in *In) (*answer[Out], error) {
 			var told int64
-			out, err := f(studio.WithTold(ctx, &told), in)
+			out, err := f(journal.WithTold(ctx, &told), in)
 			if err != nil {
 				return nil, refuse(ctx, log, id, err)
 			}

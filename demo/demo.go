@@ -12,6 +12,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // Slug is the demo studio's address.
@@ -61,8 +62,8 @@ func Document(now time.Time) []byte {
 }
 
 // Load brings the demo studio in, through the import that everybody has.
-func Load(ctx context.Context, store studio.Store, now time.Time) error {
-	s := &studio.Service{Store: store, Clock: func() time.Time { return now }}
+func Load(ctx context.Context, store journal.Store, now time.Time) error {
+	s := &studio.Service{Desk: journal.Desk{Store: store, Clock: func() time.Time { return now }}}
 	if _, err := s.Import(ctx, Document(now)); err != nil {
 		return fmt.Errorf("the demo studio: %w", err)
 	}

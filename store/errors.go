@@ -15,7 +15,7 @@ import (
 	"gorm.io/gorm"
 
 	"dustyfern/craft/fault"
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // foreseen puts an error of the database into the words of the house: away when
@@ -26,12 +26,12 @@ func foreseen(what string, err error) error {
 	var pg *pgconn.PgError
 	var plain *fault.Fault
 	switch {
-	case err == nil || errors.As(err, &plain) || errors.Is(err, studio.ErrNotFound) || errors.Is(err, studio.ErrStale):
+	case err == nil || errors.As(err, &plain) || errors.Is(err, journal.ErrNotFound) || errors.Is(err, journal.ErrStale):
 		return err
 	case errors.As(err, &pg):
 		return byCode(what, pg, err)
 	case unreached(err):
-		return fmt.Errorf("%s: %w: %w", what, studio.ErrAway, err)
+		return fmt.Errorf("%s: %w: %w", what, journal.ErrAway, err)
 	}
 	return fmt.Errorf("%s: %w", what, err)
 }
@@ -39,9 +39,9 @@ func foreseen(what string, err error) error {
 func byCode(what string, pg *pgconn.PgError, err error) error {
 	switch {
 	case strings.HasPrefix(pg.Code, "08") || strings.HasPrefix(pg.Code, "57P") || pg.Code == "53300":
-		return fmt.Errorf("%s: %w: %w", what, studio.ErrAway, err)
+		return fmt.Errorf("%s: %w: %w", what, journal.ErrAway, err)
 	case pg.Code == "53100" || strings.Contains(pg.Message, "No space left on device"):
-		return fmt.Errorf("%s: %w: %w", what, studio.ErrFull, err)
+		return fmt.Errorf("%s: %w: %w", what, journal.ErrFull, err)
 	case pg.Code == "22021" || pg.Code == "22P05":
 		return fault.New(fault.Syntax, "", "There is a character in it that cannot be kept.")
 	case pg.Code == "23514":
@@ -51,7 +51,7 @@ func byCode(what string, pg *pgconn.PgError, err error) error {
 	case pg.Code == "23505":
 		return fault.New(fault.Contradiction, fieldOf(pg.TableName, pg.ConstraintName), "There is one of that name already.")
 	case pg.Code == "40001" || pg.Code == "40P01":
-		return fmt.Errorf("%s: %w: %w", what, studio.ErrStale, err)
+		return fmt.Errorf("%s: %w: %w", what, journal.ErrStale, err)
 	}
 	return fmt.Errorf("%s: %w", what, err)
 }
@@ -84,7 +84,7 @@ func unreached(err error) bool {
 
 func translate(err error) error {
 	if errors.Is(err, gorm.ErrRecordNotFound) {
-		return studio.ErrNotFound
+		return journal.ErrNotFound
 	}
 	return err
 }

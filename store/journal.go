@@ -11,12 +11,12 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/clause"
 
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 var doNothing = clause.OnConflict{DoNothing: true}
 
-func entryOf(r *entryRow) studio.Entry { return r.Entry }
+func entryOf(r *entryRow) journal.Entry { return r.Entry }
 
 // textArray is a text[] of words without spaces, written only.
 type textArray []string
@@ -28,14 +28,14 @@ func (a *textArray) Scan(any) error { return nil }
 
 // AddEntry writes a line, with the names of the rows whose earlier states may be
 // asked for.
-func (t *tx) AddEntry(e *studio.Entry) error {
-	one := []studio.Entry{*e}
+func (t *tx) AddEntry(e *journal.Entry) error {
+	one := []journal.Entry{*e}
 	err := t.AddEntries(one)
 	*e = one[0]
 	return err
 }
 
-func touchesOf(e *studio.Entry) (out textArray) {
+func touchesOf(e *journal.Entry) (out textArray) {
 	for _, r := range e.Rows {
 		if r.Merges() {
 			out = append(out, touch(r.Noun, r.ID))
@@ -46,17 +46,17 @@ func touchesOf(e *studio.Entry) (out textArray) {
 
 func touch(noun string, id int64) string { return fmt.Sprintf("%s:%d", noun, id) }
 
-func (t *tx) AddEntries(es []studio.Entry) error {
-	return createAll(t.db, es, func(e studio.Entry) entryRow { return entryRow{e, touchesOf(&e)} }, func(e *studio.Entry, r *entryRow) { *e = r.Entry })
+func (t *tx) AddEntries(es []journal.Entry) error {
+	return createAll(t.db, es, func(e journal.Entry) entryRow { return entryRow{e, touchesOf(&e)} }, func(e *journal.Entry, r *entryRow) { *e = r.Entry })
 }
 
-func (t *tx) entry(q *gorm.DB) (studio.Entry, error) { return take(q, entryOf) }
+func (t *tx) entry(q *gorm.DB) (journal.Entry, error) { return take(q, entryOf) }
 
-func (t *tx) Entry(id int64) (studio.Entry, error) { return t.entry(t.db.Where("id = ?", id)) }
+func (t *tx) Entry(id int64) (journal.Entry, error) { return t.entry(t.db.Where("id = ?", id)) }
 
-func (t *tx) EntryOf(act string) (studio.Entry, error) { return t.entry(t.db.Where("act = ?", act)) }
+func (t *tx) EntryOf(act string) (journal.Entry, error) { return t.entry(t.db.Where("act = ?", act)) }
 
-func (t *tx) Entries(commission, before int64, most int) ([]studio.Entry, error) {
+func (t *tx) Entries(commission, before int64, most int) ([]journal.Entry, error) {
 	q := t.db.Order("id DESC").Limit(most)
 	if commission != 0 {
 		q = q.Where("commission_id = ?", commission)
@@ -68,7 +68,7 @@ func (t *tx) Entries(commission, before int64, most int) ([]studio.Entry, error)
 }
 
 // EntriesSince are the lines, newest first, that changed a row after a version.
-func (t *tx) EntriesSince(noun string, id, version int64) ([]studio.Entry, error) {
+func (t *tx) EntriesSince(noun string, id, version int64) ([]journal.Entry, error) {
 	all, err := list(t.db.Where("touches @> ARRAY[?]", touch(noun, id)).Order("id DESC").Limit(mostSince), entryOf)
 	if err != nil {
 		return nil, err
@@ -86,12 +86,12 @@ func (t *tx) EntriesSince(noun string, id, version int64) ([]studio.Entry, error
 // mostSince is how far back a change may have been made from and still merge.
 const mostSince = 200
 
-func (t *tx) LastEntry(which string) (studio.Entry, error) {
+func (t *tx) LastEntry(which string) (journal.Entry, error) {
 	q := t.db.Order("journal.id DESC").Limit(1).Where("NOT undone AND rows <> '[]'")
 	switch which {
-	case studio.UndoReturn: // with nothing done since
+	case journal.UndoReturn: // with nothing done since
 		q = q.Where("kind = 'back' AND id > coalesce((SELECT max(id) FROM journal WHERE kind = 'did'), 0)")
-	case studio.UndoBench:
+	case journal.UndoBench:
 		q = q.Where("kind = 'did' AND bench AND (commission_id IS NULL OR EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state = 'open' AND c.deleted_at IS NULL))")
 	default:
 		q = q.Where("kind = 'did'")

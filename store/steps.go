@@ -4,7 +4,7 @@ import (
 	"database/sql"
 	"time"
 
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
 
@@ -149,7 +149,7 @@ func (t *tx) SaveStep(s *noun.Step) error {
 	case res.Error != nil:
 		return res.Error
 	case res.RowsAffected == 0:
-		return studio.ErrStale
+		return journal.ErrStale
 	}
 	*s = r.Step
 	return nil

@@ -20,7 +20,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
 
@@ -159,8 +159,8 @@ type (
 		noun.Plan `gorm:"embedded"`
 	}
 	entryRow struct {
-		studio.Entry `gorm:"embedded"`
-		Touches      textArray
+		journal.Entry `gorm:"embedded"`
+		Touches       textArray
 	}
 	timerRow struct {
 		noun.Timer `gorm:"embedded"`
@@ -185,11 +185,11 @@ func (s *Store) Studios(ctx context.Context) ([]noun.Kitchen, error) {
 
 // CreateStudio makes a studio and sets its ID.
 func (s *Store) CreateStudio(ctx context.Context, k *noun.Kitchen) error {
-	return s.CreateWith(ctx, k, func(studio.Tx) error { return nil })
+	return s.CreateWith(ctx, k, func(journal.Tx) error { return nil })
 }
 
 // CreateWith makes a studio together with what f puts into it, or nothing.
-func (s *Store) CreateWith(ctx context.Context, k *noun.Kitchen, f func(studio.Tx) error) error {
+func (s *Store) CreateWith(ctx context.Context, k *noun.Kitchen, f func(journal.Tx) error) error {
 	return foreseen("make the studio", s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
 		row := kitchenRow{*k}
 		if err := db.Create(&row).Error; err != nil {
@@ -204,10 +204,10 @@ func (s *Store) CreateWith(ctx context.Context, k *noun.Kitchen, f func(studio.T
 }
 
 // Read runs f over one snapshot of one studio; nothing can be written in it.
-func (s *Store) Read(ctx context.Context, slug string, f func(studio.Tx) error) error {
+func (s *Store) Read(ctx context.Context, slug string, f func(journal.Tx) error) error {
 	leave, err := s.readers.enter(ctx, slug)
 	if err != nil {
-		return fmt.Errorf("%w: %w", studio.ErrAway, err)
+		return fmt.Errorf("%w: %w", journal.ErrAway, err)
 	}
 	defer leave()
 	return s.in(ctx, slug, f, &sql.TxOptions{Isolation: sql.LevelRepeatableRead, ReadOnly: true})
@@ -215,13 +215,13 @@ func (s *Store) Read(ctx context.Context, slug string, f func(studio.Tx) error) 
 
 // Write runs f alone in its studio. Who waits for a turn holds no connection
 // meanwhile, and is served in the order of coming.
-func (s *Store) Write(ctx context.Context, slug string, f func(studio.Tx) error) error {
+func (s *Store) Write(ctx context.Context, slug string, f func(journal.Tx) error) error {
 	leave, err := s.writers.enter(ctx, slug)
 	if err != nil {
-		return fmt.Errorf("%w: %w", studio.ErrAway, err)
+		return fmt.Errorf("%w: %w", journal.ErrAway, err)
 	}
 	defer leave()
-	return s.in(ctx, slug, func(x studio.Tx) error {
+	return s.in(ctx, slug, func(x journal.Tx) error {
 		if err := x.(*tx).lock(); err != nil {
 			return err
 		}
@@ -230,7 +230,7 @@ func (s *Store) Write(ctx context.Context, slug string, f func(studio.Tx) error)
 }
 
 // in runs f as one transaction that sees one studio only.
-func (s *Store) in(ctx context.Context, slug string, f func(studio.Tx) error, o *sql.TxOptions) error {
+func (s *Store) in(ctx context.Context, slug string, f func(journal.Tx) error, o *sql.TxOptions) error {
 	var opts []*sql.TxOptions
 	if o != nil {
 		opts = append(opts, o)
@@ -244,7 +244,7 @@ func (s *Store) in(ctx context.Context, slug string, f func(studio.Tx) error, o 
 			return res.Error
 		}
 		if res.RowsAffected == 0 {
-			return studio.ErrNotFound
+			return journal.ErrNotFound
 		}
 		return f(&tx{db: db, kitchen: &row.Kitchen})
 	}, opts...))
@@ -252,7 +252,7 @@ func (s *Store) in(ctx context.Context, slug string, f func(studio.Tx) error, o 
 
 // Drop deletes a studio with everything in it.
 func (s *Store) Drop(ctx context.Context, slug string) error {
-	return s.Write(ctx, slug, func(x studio.Tx) error {
+	return s.Write(ctx, slug, func(x journal.Tx) error {
 		t := x.(*tx)
 		if err := t.Clear(); err != nil {
 			return err

@@ -13,7 +13,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/store"
 	"dustyfern/store/storetest"
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
 
@@ -32,7 +32,7 @@ func open(t testing.TB) (*store.Store, string) {
 	return s, name
 }
 
-func in(t testing.TB, s *store.Store, slug string, f func(studio.Tx) error) {
+func in(t testing.TB, s *store.Store, slug string, f func(journal.Tx) error) {
 	t.Helper()
 	if err := s.Write(t.Context(), slug, f); err != nil {
 		t.Fatal(err)
@@ -49,24 +49,24 @@ func TestRoundTrip(t *testing.T) {
 	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	order := noun.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
-	in(t, s, "one", func(tx studio.Tx) error {
+	in(t, s, "one", func(tx journal.Tx) error {
 		return errors.Join(tx.CreateTool(&tool), tx.CreateLot(&lot), tx.CreateCommission(&order))
 	})
 	piece := noun.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, MouldID: &tool.ID, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
 		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Marbled: true}
-	in(t, s, "one", func(tx studio.Tx) error { return tx.CreatePiece(&piece) })
+	in(t, s, "one", func(tx journal.Tx) error { return tx.CreatePiece(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
 		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}}
-	in(t, s, "one", func(tx studio.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
+	in(t, s, "one", func(tx journal.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()
 		if !reflect.DeepEqual(want, got) {
 			t.Errorf("%s came back changed:\n%+v\n%+v", what, want, got)
 		}
 	}
-	in(t, s, "one", func(tx studio.Tx) error {
+	in(t, s, "one", func(tx journal.Tx) error {
 		got1, err1 := tx.Tool(tool.ID)
 		got2, err2 := tx.Lot(lot.ID)
 		got3, err3 := tx.Commission(order.ID)
@@ -95,17 +95,17 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
 	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
-	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
-	in(t, s, "two", func(tx studio.Tx) error {
+	in(t, s, "one", func(tx journal.Tx) error { return tx.CreateLot(&lot) })
+	in(t, s, "two", func(tx journal.Tx) error {
 		all, err := tx.Lots()
 		if len(all) != 0 {
 			t.Error("the other studio's lot is seen")
 		}
-		if _, err := tx.Lot(lot.ID); !errors.Is(err, studio.ErrNotFound) {
+		if _, err := tx.Lot(lot.ID); !errors.Is(err, journal.ErrNotFound) {
 			t.Error(err)
 		}
 		lot.MassG = 2
-		if err := tx.SaveLot(&lot); !errors.Is(err, studio.ErrStale) {
+		if err := tx.SaveLot(&lot); !errors.Is(err, journal.ErrStale) {
 			t.Error("the other studio's lot was changed", err)
 		}
 		return err
@@ -124,7 +124,7 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 			t.Errorf("%s: %v", q, err)
 		}
 	}
-	in(t, s, "two", func(tx studio.Tx) error {
+	in(t, s, "two", func(tx journal.Tx) error {
 		if tx.Kitchen().Name != "Two" {
 			t.Error("a studio was renamed from outside")
 		}
@@ -136,15 +136,15 @@ func TestAStaleRowIsRefused(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
 	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
-	in(t, s, "one", func(tx studio.Tx) error { return tx.CreateLot(&lot) })
+	in(t, s, "one", func(tx journal.Tx) error { return tx.CreateLot(&lot) })
 	old := lot
 	lot.MassG = 0 // a zero is written too
-	in(t, s, "one", func(tx studio.Tx) error { return tx.SaveLot(&lot) })
+	in(t, s, "one", func(tx journal.Tx) error { return tx.SaveLot(&lot) })
 	old.Name = "Ivory"
-	if err := s.Write(t.Context(), "one", func(tx studio.Tx) error { return tx.SaveLot(&old) }); !errors.Is(err, studio.ErrStale) {
+	if err := s.Write(t.Context(), "one", func(tx journal.Tx) error { return tx.SaveLot(&old) }); !errors.Is(err, journal.ErrStale) {
 		t.Fatal(err)
 	}
-	in(t, s, "one", func(tx studio.Tx) error {
+	in(t, s, "one", func(tx journal.Tx) error {
 		got, err := tx.Lot(lot.ID)
 		if got.MassG != 0 || got.Name != "White" || got.Version != 2 {
 			t.Errorf("%+v", got)
@@ -203,7 +203,7 @@ func TestACrowdInOneStudioStopsNoOther(t *testing.T) {
 	inside, slow := make(chan struct{}), make(chan struct{})
 	done := make(chan error, 61)
 	go func() {
-		done <- s.Write(t.Context(), "one", func(studio.Tx) error { close(inside); <-slow; return nil })
+		done <- s.Write(t.Context(), "one", func(journal.Tx) error { close(inside); <-slow; return nil })
 	}()
 	<-inside
 	var begun sync.WaitGroup
@@ -211,17 +211,17 @@ func TestACrowdInOneStudioStopsNoOther(t *testing.T) {
 		begun.Add(1)
 		go func() {
 			begun.Done()
-			done <- s.Write(t.Context(), "one", func(studio.Tx) error { return nil })
+			done <- s.Write(t.Context(), "one", func(journal.Tx) error { return nil })
 		}()
 	}
 	begun.Wait()
 	for range 3 {
 		for _, slug := range []string{"two", "one"} {
-			if err := s.Read(t.Context(), slug, func(tx studio.Tx) error { _, err := tx.OpenCommissions(); return err }); err != nil {
+			if err := s.Read(t.Context(), slug, func(tx journal.Tx) error { _, err := tx.OpenCommissions(); return err }); err != nil {
 				t.Error(err)
 			}
 		}
-		if err := s.Write(t.Context(), "two", func(studio.Tx) error { return nil }); err != nil {
+		if err := s.Write(t.Context(), "two", func(journal.Tx) error { return nil }); err != nil {
 			t.Error(err)
 		}
 	}
@@ -239,7 +239,7 @@ func TestErrorsOfTheDatabaseInTheWordsOfTheHouse(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
 	write := func(change func(k *noun.Kitchen)) error {
-		return s.Write(t.Context(), "one", func(tx studio.Tx) error {
+		return s.Write(t.Context(), "one", func(tx journal.Tx) error {
 			k := *tx.Kitchen()
 			change(&k)
 			return tx.SaveKitchen(&k)
@@ -266,11 +266,11 @@ func TestErrorsOfTheDatabaseInTheWordsOfTheHouse(t *testing.T) {
 	if err := storetest.Exec(t, "postgres", "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '"+name+"'"); err != nil {
 		t.Fatal(err)
 	}
-	if err := write(func(k *noun.Kitchen) { k.Name = "Elm" }); err != nil && !errors.Is(err, studio.ErrAway) {
+	if err := write(func(k *noun.Kitchen) { k.Name = "Elm" }); err != nil && !errors.Is(err, journal.ErrAway) {
 		t.Errorf("cut off: %v", err)
 	}
 	s.Close()
-	if err := write(func(k *noun.Kitchen) { k.Name = "Elm" }); !errors.Is(err, studio.ErrAway) {
+	if err := write(func(k *noun.Kitchen) { k.Name = "Elm" }); !errors.Is(err, journal.ErrAway) {
 		t.Errorf("closed: %v", err)
 	}
 }

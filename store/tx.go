@@ -6,7 +6,7 @@ import (
 
 	"gorm.io/gorm"
 
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
 
@@ -48,7 +48,7 @@ func (t *tx) SavePlan(p *noun.Plan) error {
 	return t.db.Create(&planRow{*p}).Error
 }
 
-func (t *tx) Pulse() (p studio.Pulse, err error) {
+func (t *tx) Pulse() (p journal.Pulse, err error) {
 	return p, t.db.Raw("SELECT told, wanted, made FROM pulses").Scan(&p).Error
 }
 
@@ -84,7 +84,7 @@ func save(db *gorm.DB, row any, id int64, version *int64) error {
 		if res.Error != nil {
 			return res.Error
 		}
-		return studio.ErrStale
+		return journal.ErrStale
 	}
 	return nil
 }

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -72,14 +73,14 @@ const lateSoon = 10 * time.Minute
 
 // Bench shows the bench.
 func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out, err = s.benchNow(tx, k, now)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) benchNow(tx Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
+func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
 	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []LineStep{}, Done: []LineStep{},
 		Evening: []LineStep{}, Waits: []LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
@@ -147,7 +148,7 @@ func (v *BenchView) hours(k *noun.Kitchen, now time.Time) {
 }
 
 // clocksAndLast are the timers that run, and what would be taken back.
-func (v *BenchView) clocksAndLast(tx Tx, steps []noun.Step, now time.Time) error {
+func (v *BenchView) clocksAndLast(tx journal.Tx, steps []noun.Step, now time.Time) error {
 	own, err := tx.Timers()
 	if err != nil {
 		return err
@@ -159,10 +160,10 @@ func (v *BenchView) clocksAndLast(tx Tx, steps []noun.Step, now time.Time) error
 	for _, t := range running(own, steps, answers) {
 		v.Timers = append(v.Timers, timerView(&t, now))
 	}
-	e, err := tx.LastEntry(UndoBench)
+	e, err := tx.LastEntry(journal.UndoBench)
 	if err == nil {
 		v.LastSays, v.LastWho, v.LastID = e.Says, e.Who, e.ID
-	} else if !errors.Is(err, ErrNotFound) {
+	} else if !errors.Is(err, journal.ErrNotFound) {
 		return err
 	}
 	p, err := tx.Pulse()
@@ -374,7 +375,7 @@ func (v *BenchView) lists(all []LineStep, now time.Time, r read.Reader) {
 		add(&v.Tidy, "Label leftovers with colour, allergens and the date.")
 		add(&v.Tidy, "Wipe the board white last; count knives, needles and blades in.")
 		for _, w := range v.Waiting {
-			add(&v.Tidy, "Goes on without you: %s, until %s.", lowerFirst(w.Title), w.Until)
+			add(&v.Tidy, "Goes on without you: %s, until %s.", read.LowerFirst(w.Title), w.Until)
 		}
 	}
 }

@@ -2,13 +2,12 @@ package studio
 
 import (
 	"context"
-	"errors"
 	"maps"
 	"slices"
 	"strings"
 	"time"
 
-	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -27,7 +26,7 @@ const (
 
 // Blank is a new row as a form: the starting values.
 func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.RowView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
 			t := noun.BlankTool()
@@ -65,24 +64,24 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.R
 // Create makes a row of the texts of a form. parent is the commission of a
 // piece.
 func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int64, set map[string]string) (id int64, err error) {
-	return s.act(ctx, slug, func(a *acting) error {
+	return s.Act(ctx, slug, func(a *journal.Acting) error {
 		switch kind {
 		case KindTool:
 			t := noun.BlankTool()
 			full := map[string]string{"lengthMM": "", "widthMM": "", "depthMM": ""} // a mould has no size to start with
 			maps.Copy(full, set)
-			err := create(a, &tools, a.k, a.now, &t, full)
-			a.say(0, "put %s into the tool drawer", t.Name)
+			err := journal.Create(a, &journal.Tools, a.House, a.Now, &t, full)
+			a.Say(0, "put %s into the tool drawer", t.Name)
 			return err
 		case KindLot:
 			l := noun.BlankLot()
-			err := create(a, &lots, a.k, a.now, &l, set)
-			a.say(0, "put %s into the pantry", l.Name)
+			err := journal.Create(a, &journal.Lots, a.House, a.Now, &l, set)
+			a.Say(0, "put %s into the pantry", l.Name)
 			return err
 		case KindCommission:
 			c := noun.BlankCommission()
-			err := create(a, &commissions, a.k, a.now, &c, set)
-			a.say(c.ID, "took the order %s", c.Title)
+			err := journal.Create(a, &journal.Commissions, a.House, a.Now, &c, set)
+			a.Say(c.ID, "took the order %s", c.Title)
 			return err
 		}
 		if _, err := a.Commission(parent); err != nil {
@@ -94,8 +93,8 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 		}
 		p := noun.BlankPiece()
 		p.CommissionID, p.Position = parent, nextPosition(ps)
-		err = create(a, &pieces, a.k, a.now, &p, set)
-		a.say(parent, "put %d %s on the list", p.Wanted, p.Name)
+		err = journal.Create(a, &journal.Pieces, a.House, a.Now, &p, set)
+		a.Say(parent, "put %d %s on the list", p.Wanted, p.Name)
 		return err
 	}, nil)
 }
@@ -123,92 +122,80 @@ func rowName(row any) (name string, commission int64) {
 	return "Kitchen", 0
 }
 
-func changeRow[T any](a *acting, n *kind[T], id int64, in ChangeIn) error {
-	was, is, err := change(a, n, a.k, a.now, id, in)
+func changeRow[T any](a *journal.Acting, n *journal.RowKind[T], id int64, in journal.ChangeIn) error {
+	was, is, err := journal.Change(a, n, a.House, a.Now, id, in)
 	name, commission := rowName(&was)
-	a.say(commission, "changed %s: %s", name, changesSay(n, read.Reader{a.k}, &was, &is, in.Set, a.now))
+	a.Say(commission, "changed %s: %s", name, journal.ChangesSay(n, read.Reader{a.House}, &was, &is, in.Set, a.Now))
 	return err
 }
 
-func buryRow[T any](a *acting, n *kind[T], id int64, back bool) error {
-	row, err := n.get(a, id)
+func buryRow[T any](a *journal.Acting, n *journal.RowKind[T], id int64, back bool) error {
+	row, err := n.Get(a, id)
 	if err != nil {
 		return err
 	}
 	name, commission := rowName(&row)
 	if back {
-		a.say(commission, "brought %s back", name)
-		if n.check != nil {
-			if err := n.check(a, &row); err != nil {
+		a.Say(commission, "brought %s back", name)
+		if n.Check != nil {
+			if err := n.Check(a, &row); err != nil {
 				return err
 			}
 		}
 	} else {
-		a.say(commission, "took %s away", name)
-		if n.mayGo != nil {
-			if err := n.mayGo(a, id); err != nil {
+		a.Say(commission, "took %s away", name)
+		if n.MayGo != nil {
+			if err := n.MayGo(a, id); err != nil {
 				return err
 			}
 		}
 	}
-	return bury(a, n, a.now, &row, back)
+	return journal.Bury(a, n, a.Now, &row, back)
 }
 
 // Change changes a row.
-func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in ChangeIn) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in journal.ChangeIn) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		switch kind {
 		case KindTool:
-			return changeRow(a, &tools, id, in)
+			return changeRow(a, &journal.Tools, id, in)
 		case KindLot:
-			return changeRow(a, &lots, id, in)
+			return changeRow(a, &journal.Lots, id, in)
 		case KindCommission:
-			return changeRow(a, &commissions, id, in)
+			return changeRow(a, &journal.Commissions, id, in)
 		}
-		return changeRow(a, &pieces, id, in)
+		return changeRow(a, &journal.Pieces, id, in)
 	}, nil)
 	return err
 }
 
 // Delete takes a row away (it can come back), or brings it back.
 func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, back bool) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		switch kind {
 		case KindTool:
-			return buryRow(a, &tools, id, back)
+			return buryRow(a, &journal.Tools, id, back)
 		case KindLot:
-			return buryRow(a, &lots, id, back)
+			return buryRow(a, &journal.Lots, id, back)
 		case KindCommission:
-			if err := buryRow(a, &commissions, id, back); err != nil || back {
+			if err := buryRow(a, &journal.Commissions, id, back); err != nil || back {
 				return err
 			}
-			return a.dropPlanned(id)
+			return dropPlanned(a, id)
 		}
-		return buryRow(a, &pieces, id, back)
+		return buryRow(a, &journal.Pieces, id, back)
 	}, nil)
 	return err
 }
 
-// unused refuses to take away a mould that a piece still needs.
-func unused(tx Tx, tool int64) error {
-	p, err := tx.PieceUsing(tool)
-	if errors.Is(err, ErrNotFound) {
-		return nil
-	}
-	if err != nil {
-		return err
-	}
-	return fault.New(fault.Contradiction, "name", "%q is pressed in it: give that piece another mould first.", p.Name)
-}
-
 // Duplicate copies a piece below itself.
 func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int64, err error) {
-	return s.act(ctx, slug, func(a *acting) error {
+	return s.Act(ctx, slug, func(a *journal.Acting) error {
 		p, err := a.Piece(id)
 		if err != nil {
 			return err
 		}
-		a.say(p.CommissionID, "copied %s", p.Name)
+		a.Say(p.CommissionID, "copied %s", p.Name)
 		if err := a.MakeRoom(p.CommissionID, p.Position+1); err != nil {
 			return err
 		}
@@ -221,7 +208,7 @@ func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int
 
 // Move puts a piece one place up or down among its commission's.
 func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		p, err := a.Piece(id)
 		if err != nil {
 			return err
@@ -239,7 +226,7 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 		if i < 0 || j < 0 || j >= len(ps) {
 			return nil
 		}
-		a.say(p.CommissionID, "moved %s %s", p.Name, way)
+		a.Say(p.CommissionID, "moved %s %s", p.Name, way)
 		ps[i].Position, ps[j].Position = ps[j].Position, ps[i].Position
 		if ps[i].Position == ps[j].Position {
 			ps[i].Position += map[bool]int{true: -1, false: 1}[up]
@@ -254,7 +241,7 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 
 // SetState puts a commission aside, opens it again or hands it over.
 func (s *Service) SetState(ctx context.Context, slug string, id int64, state string) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		c, err := a.Commission(id)
 		if err != nil {
 			return err
@@ -262,24 +249,24 @@ func (s *Service) SetState(ctx context.Context, slug string, id int64, state str
 		if c.State == state {
 			return nil
 		}
-		a.say(id, map[string]string{"open": "opened %s again", "aside": "put %s aside", "handedOver": "handed %s over"}[state], c.Title)
+		a.Say(id, map[string]string{"open": "opened %s again", "aside": "put %s aside", "handedOver": "handed %s over"}[state], c.Title)
 		c.State = state
 		if err := a.SaveCommission(&c); err != nil || state == "open" {
 			return err
 		}
-		return a.dropPlanned(id)
+		return dropPlanned(a, id)
 	}, nil)
 	return err
 }
 
 // dropPlanned takes what is only planned of a commission off the line at once:
 // what lies aside or is handed over is planned no longer.
-func (a *acting) dropPlanned(commission int64) error {
+func dropPlanned(a *journal.Acting, commission int64) error {
 	steps, err := a.Steps(commission)
 	if err != nil {
 		return err
 	}
-	return a.ReplaceSteps(unbegun(Derived(steps, a.now)), nil)
+	return a.ReplaceSteps(unbegun(Derived(steps, a.Now)), nil)
 }
 
 // unbegun names the steps that are only planned.

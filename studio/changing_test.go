@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/read"
 )
 
@@ -48,7 +49,7 @@ func TestBlankFormsMakeRows(t *testing.T) {
 			t.Errorf("%s: nothing made a row", kind)
 		}
 	}
-	if _, err := h.Create(t.Context(), h.slug, studio.KindPiece, 999, set{"name": "x"}); !errors.Is(err, studio.ErrNotFound) {
+	if _, err := h.Create(t.Context(), h.slug, studio.KindPiece, 999, set{"name": "x"}); !errors.Is(err, journal.ErrNotFound) {
 		t.Error(err)
 	}
 }
@@ -62,7 +63,7 @@ func TestManyHandsOnOneRow(t *testing.T) {
 	var wg sync.WaitGroup
 	for _, s := range sets {
 		wg.Go(func() {
-			if err := h.Change(t.Context(), h.slug, studio.KindPiece, p, studio.ChangeIn{Version: v, Set: s}); err != nil {
+			if err := h.Change(t.Context(), h.slug, studio.KindPiece, p, journal.ChangeIn{Version: v, Set: s}); err != nil {
 				t.Errorf("%v: %v", s, err)
 			}
 		})
@@ -87,10 +88,10 @@ func TestOneFieldFromTwoSidesCarriesBothStates(t *testing.T) {
 	p := h.piece(o, m, nil)
 	v := h.version(studio.KindPiece, p)
 	change := func(version int64, s set) error {
-		return h.Change(t.Context(), h.slug, studio.KindPiece, p, studio.ChangeIn{Version: version, Set: s})
+		return h.Change(t.Context(), h.slug, studio.KindPiece, p, journal.ChangeIn{Version: version, Set: s})
 	}
 	h.ok(change(v, set{"wanted": "20", "colour": "moss"}))
-	var clash *studio.Conflict
+	var clash *journal.Conflict
 	if err := change(v, set{"wanted": "30", "bent": "yes"}); !errors.As(err, &clash) {
 		t.Fatal(err)
 	}
@@ -170,10 +171,10 @@ func TestWhatCannotBeTrueTogether(t *testing.T) {
 	if len(tools) != 0 {
 		t.Errorf("%+v", tools)
 	}
-	if _, err := h.Commission(t.Context(), h.slug, 999); !errors.Is(err, studio.ErrNotFound) {
+	if _, err := h.Commission(t.Context(), h.slug, 999); !errors.Is(err, journal.ErrNotFound) {
 		t.Error(err)
 	}
-	if _, err := h.Commission(t.Context(), "nowhere", o); !errors.Is(err, studio.ErrNotFound) {
+	if _, err := h.Commission(t.Context(), "nowhere", o); !errors.Is(err, journal.ErrNotFound) {
 		t.Error(err)
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"strings"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -22,7 +23,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 	if len(gels) > 200 {
 		return fault.New(fault.OutOfRange, "gels", "Three gels at most.")
 	}
-	return s.colourPieces(ctx, slug, ids, func(a *acting, p *noun.Piece) (how string, err error) {
+	return s.colourPieces(ctx, slug, ids, func(a *journal.Acting, p *noun.Piece) (how string, err error) {
 		lots, err := a.Lots()
 		if err != nil {
 			return "", err
@@ -58,8 +59,8 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 
 // SetTarget gives pieces the colour that is wanted, and its name.
 func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatch, name string) error {
-	return s.colourPieces(ctx, slug, ids, func(a *acting, p *noun.Piece) (how string, err error) {
-		err = read.Apply(read.PieceFields, read.Reader{a.k}, p, map[string]string{"swatch": swatch, "colour": name}, a.now)
+	return s.colourPieces(ctx, slug, ids, func(a *journal.Acting, p *noun.Piece) (how string, err error) {
+		err = read.Apply(read.PieceFields, read.Reader{a.House}, p, map[string]string{"swatch": swatch, "colour": name}, a.Now)
 		how = p.Swatch
 		if p.Colour != "" {
 			how = p.Colour + ", " + how
@@ -69,8 +70,8 @@ func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatc
 }
 
 // colourPieces changes pieces of one colour together, all or none of them.
-func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, change func(*acting, *noun.Piece) (how string, err error)) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, change func(*journal.Acting, *noun.Piece) (how string, err error)) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		if len(ids) == 0 || len(ids) > 200 {
 			return fault.New(fault.Required, "ids", "Which pieces?")
 		}
@@ -89,7 +90,7 @@ func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, ch
 				continue
 			}
 			names = append(names, p.Name)
-			a.say(p.CommissionID, "coloured %s %s", read.List(names), how)
+			a.Say(p.CommissionID, "coloured %s %s", read.List(names), how)
 			if err := a.SavePiece(&p); err != nil {
 				return err
 			}

@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/colour"
 	"dustyfern/demo"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/work"
 )
 
@@ -363,7 +364,7 @@ func TestAColourIsWantedForAllItsPieces(t *testing.T) {
 	if says := h.journal(o)[0].Says; !strings.Contains(says, "Leaf and Bract") {
 		t.Error(says)
 	}
-	if err := h.SetTarget(t.Context(), h.slug, []int64{a, 9999}, "#112233", "ink"); !errors.Is(err, studio.ErrNotFound) {
+	if err := h.SetTarget(t.Context(), h.slug, []int64{a, 9999}, "#112233", "ink"); !errors.Is(err, journal.ErrNotFound) {
 		t.Error(err)
 	}
 	h.refused(h.SetTarget(t.Context(), h.slug, []int64{a, b}, "rowan", "ink"), "swatch", "Write a swatch")

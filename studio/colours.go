@@ -12,6 +12,7 @@ import (
 
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -19,7 +20,7 @@ import (
 
 // Colours shows the colour bench of a commission.
 func (s *Service) Colours(ctx context.Context, slug string, id int64) (out work.ColoursView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, ps, err := s.benchOne(tx, k, now, id)
 		if err != nil {
 			return err
@@ -45,7 +46,7 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out work.
 
 // besides are the steps of all orders about the time of what this one still has
 // to knead: whatever else lies on the same board.
-func (s *Service) besides(tx Tx, id int64) ([]noun.Step, error) {
+func (s *Service) besides(tx journal.Tx, id int64) ([]noun.Step, error) {
 	mine, err := tx.BareSteps([]int64{id})
 	if err != nil {
 		return nil, err
@@ -73,7 +74,7 @@ func (s *Service) besides(tx Tx, id int64) ([]noun.Step, error) {
 //
 // Of each colour the orders that are handed over soonest: those are mixed beside
 // this one.
-func (s *Service) alikeElsewhere(tx Tx, b *work.Means, c *noun.Commission, groups []*work.ColourGroup) (out []work.Alike, err error) {
+func (s *Service) alikeElsewhere(tx journal.Tx, b *work.Means, c *noun.Commission, groups []*work.ColourGroup) (out []work.Alike, err error) {
 	cs, err := tx.OpenCommissions()
 	if err != nil {
 		return nil, err
@@ -115,7 +116,7 @@ func (s *Service) alikeElsewhere(tx Tx, b *work.Means, c *noun.Commission, group
 
 // ShowFinish shows one finish over a colour.
 func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground string, passes int, spirit string) (out work.FinishView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		l, err := tx.Lot(lot)
 		if err != nil {
 			return err
@@ -146,7 +147,7 @@ func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground
 // ShowLadder finds n tones between two mixes of equal steps, each of so many
 // grams.
 func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, grams string) (out work.LadderView, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
+	err = s.In(ctx, slug, func(_ journal.Tx, k *noun.Kitchen, _ time.Time) error {
 		a, err := colour.PasteOf(from)
 		if err != nil {
 			return fault.New(fault.Syntax, "from", "A swatch such as #5F8A4A.")
@@ -177,7 +178,7 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 
 // Compare learns how strong a bottle is from a mix.
 func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.CompareIn) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		l, err := a.Lot(id)
 		if err != nil {
 			return err
@@ -185,8 +186,8 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 		if l.Kind != "gel" || l.Swatch == nil {
 			return fault.New(fault.Contradiction, "gel", "Only a gel with a swatch can be compared.")
 		}
-		r := read.Reader{a.k}
-		drop := a.k.DropG
+		r := read.Reader{a.House}
+		drop := a.House.DropG
 		if l.DropG != nil {
 			drop = *l.DropG
 		}
@@ -238,11 +239,11 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 		if rested < 0.1 || rested > 10 {
 			return fault.New(fault.OutOfRange, "seen", "That would make it %s times its swatch: were the grams right?", read.Trimmed(rested, 2))
 		}
-		l.Mixes = append(slices.Clone(l.Mixes), noun.Mixed{At: a.now.UTC().Truncate(time.Second), Dose: dose, Base: "white sugar paste", Seen: seen, Hours: hours, Ratio: rested, Off: *out.De00})
+		l.Mixes = append(slices.Clone(l.Mixes), noun.Mixed{At: a.Now.UTC().Truncate(time.Second), Dose: dose, Base: "white sugar paste", Seen: seen, Hours: hours, Ratio: rested, Off: *out.De00})
 		if n := len(l.Mixes); n > work.MostMixes {
 			l.Mixes = l.Mixes[n-work.MostMixes:]
 		}
-		a.say(0, "compared %s: %s of its swatch", l.Name, read.Trimmed(rested, 2))
+		a.Say(0, "compared %s: %s of its swatch", l.Name, read.Trimmed(rested, 2))
 		return a.SaveLot(&l)
 	}, nil)
 	return err
@@ -250,7 +251,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 
 // ShowRecipe finds a colour in another base, in so many grams.
 func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64, target, base, grams string) (out work.OtherBase, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, _, err := s.benchOne(tx, k, now, commission)
 		if err != nil {
 			return err
@@ -294,7 +295,7 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 
 // SchoolsOf shows all the questions.
 func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []work.SchoolView, err error) {
-	err = s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
+	err = s.In(ctx, slug, func(_ journal.Tx, k *noun.Kitchen, _ time.Time) error {
 		out = work.SchoolViews(k, read.Reader{k})
 		return nil
 	})
@@ -303,7 +304,7 @@ func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []work.School
 
 // TakeSide remembers which side this studio is on.
 func (s *Service) TakeSide(ctx context.Context, slug, question, side string) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		for _, q := range work.SchoolQuestions {
 			if q.Code != question {
 				continue
@@ -320,7 +321,7 @@ func (s *Service) TakeSide(ctx context.Context, slug, question, side string) err
 				}
 			}
 			k.Sides = sides
-			a.say(0, "%s: %s", q.Asks, q.Sides[i].Say)
+			a.Say(0, "%s: %s", q.Asks, q.Sides[i].Say)
 			return a.SaveKitchen(&k)
 		}
 		return fault.New(fault.UnknownValue, "question", "There is no such question.")

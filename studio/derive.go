@@ -136,11 +136,11 @@ func waitClocks(st *noun.Step) (out []noun.Timer) {
 	}
 	switch st.Kind {
 	case "rest":
-		add("rest", "Over: "+lowerFirst(st.Title), st.PlannedEnd)
+		add("rest", "Over: "+read.LowerFirst(st.Title), st.PlannedEnd)
 	case "air":
-		add("dew", "Matt: "+lowerFirst(st.Title), st.PlannedEnd)
+		add("dew", "Matt: "+read.LowerFirst(st.Title), st.PlannedEnd)
 	case "settle":
-		add("rest", "It has taken hold: "+lowerFirst(st.Title), st.PlannedEnd)
+		add("rest", "It has taken hold: "+read.LowerFirst(st.Title), st.PlannedEnd)
 	case "dry":
 		for _, m := range st.Planned.Marks {
 			add(m.Kind, read.UpperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))

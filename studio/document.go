@@ -13,6 +13,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -91,7 +92,7 @@ func utc(ts ...**time.Time) {
 // Export writes a studio as one document.
 func (s *Service) Export(ctx context.Context, slug string) ([]byte, error) {
 	var d Document
-	err := s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) (err error) {
+	err := s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
 		d, err = document(tx, k, now)
 		return err
 	})
@@ -106,7 +107,7 @@ func (s *Service) Export(ctx context.Context, slug string) ([]byte, error) {
 	return b.Bytes(), err
 }
 
-func document(tx Tx, k *noun.Kitchen, now time.Time) (Document, error) {
+func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 	d := Document{Format: DocumentFormat, Kitchen: *k, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
 	d.Kitchen.ID, d.Kitchen.Version, d.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
 	ts, err1 := tx.Tools()
@@ -295,10 +296,10 @@ func (s *Service) BringIn(ctx context.Context, d *Document, tell func(done, of i
 	if k.Slug, err = s.freeSlug(ctx, noun.NewKitchen(k.Name).Slug); err != nil {
 		return StudioRow{}, err
 	}
-	if err = s.Store.CreateWith(ctx, &k, func(tx Tx) error { return bringIn(tx, d, tell) }); err != nil {
+	if err = s.Store.CreateWith(ctx, &k, func(tx journal.Tx) error { return bringIn(tx, d, tell) }); err != nil {
 		return StudioRow{}, err
 	}
-	s.wake(k.Slug)
+	s.PlanSoon(k.Slug)
 	return StudioRow{k.Slug, k.Name}, nil
 }
 
@@ -308,7 +309,7 @@ func (s *Service) Replace(ctx context.Context, slug string, raw []byte) error {
 	if err != nil {
 		return err
 	}
-	err = s.Store.Write(ctx, slug, func(tx Tx) error {
+	err = s.Store.Write(ctx, slug, func(tx journal.Tx) error {
 		if err := tx.Clear(); err != nil {
 			return err
 		}
@@ -321,7 +322,7 @@ func (s *Service) Replace(ctx context.Context, slug string, raw []byte) error {
 		return bringIn(tx, &d, func(int, int) {})
 	})
 	if err == nil {
-		s.wake(slug)
+		s.PlanSoon(slug)
 	}
 	return err
 }
@@ -329,7 +330,7 @@ func (s *Service) Replace(ctx context.Context, slug string, raw []byte) error {
 // filling is a document on its way into an empty studio: the ids that its
 // numbers have become.
 type filling struct {
-	tx     Tx
+	tx     journal.Tx
 	d      *Document
 	tools  []int64
 	lots   []int64
@@ -348,7 +349,7 @@ func (f *filling) count(n int) {
 
 // bringIn writes the rows of a document into an empty studio, many at once. The
 // plan follows when they are kept.
-func bringIn(tx Tx, d *Document, tell func(done, of int)) error {
+func bringIn(tx journal.Tx, d *Document, tell func(done, of int)) error {
 	f := &filling{tx: tx, d: d, ops: map[string]string{"": ""}, told: tell, of: len(d.Tools) + len(d.Lots) + len(d.Commissions) + len(d.Journal)}
 	for _, c := range d.Commissions {
 		f.of += len(c.Pieces) + len(c.Steps)
@@ -479,9 +480,9 @@ func (f *filling) timers() error {
 }
 
 func (f *filling) journal() error {
-	es := make([]Entry, len(f.d.Journal))
+	es := make([]journal.Entry, len(f.d.Journal))
 	for i, e := range f.d.Journal {
-		es[i] = Entry{At: e.At, Who: e.Who, Says: e.Says, Kind: e.Kind, Bench: e.Bench, Undone: e.Undone, Rows: []Touched{}}
+		es[i] = journal.Entry{At: e.At, Who: e.Who, Says: e.Says, Kind: e.Kind, Bench: e.Bench, Undone: e.Undone, Rows: []journal.Touched{}}
 		if e.Commission > 0 {
 			es[i].CommissionID = &f.orders[e.Commission]
 		}
@@ -500,7 +501,7 @@ func some[T any](list []T) []T {
 
 // Table is rows of a studio as a table of texts, the first row the names.
 func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		r := read.Reader{k}
 		switch kind {
 		case "tools":

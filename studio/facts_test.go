@@ -10,7 +10,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
-	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // facts is everything that is true of the studio's work at this moment: what has
@@ -155,7 +155,7 @@ func TestReadingWritesNothing(t *testing.T) {
 	}
 	h.Wake = nil // the plan is made beside, not by the reader
 	rows := func() (out string) {
-		h.ok(h.Store.Read(t.Context(), h.slug, func(tx studio.Tx) error {
+		h.ok(h.Store.Read(t.Context(), h.slug, func(tx journal.Tx) error {
 			k := tx.Kitchen()
 			steps, err := tx.Steps(o)
 			h.ok(err)

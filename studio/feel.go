@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -16,7 +17,7 @@ import (
 
 // Feel notes what came of the pieces of a lot.
 func (s *Service) Feel(ctx context.Context, slug string, id int64, what string) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		l, err := a.Lot(id)
 		if err != nil {
 			return err
@@ -28,8 +29,8 @@ func (s *Service) Feel(ctx context.Context, slug string, id int64, what string) 
 			if !l.Sugar() {
 				return fault.New(fault.Contradiction, "feel", "Only sugar pastes have a gum strength to learn.")
 			}
-			l.Feel(noun.Felt{At: a.now.UTC().Truncate(time.Second), Who: a.by, Feel: what})
-			a.say(0, "noted of %s: %s", l.Name, x.Say)
+			l.Feel(noun.Felt{At: a.Now.UTC().Truncate(time.Second), Who: a.By, Feel: what})
+			a.Say(0, "noted of %s: %s", l.Name, x.Say)
 			return a.SaveLot(&l)
 		}
 		return fault.New(fault.UnknownValue, "feel", "It stretched, dragged, cracked, or was too hard.")

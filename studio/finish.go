@@ -5,27 +5,29 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Finish marks a step done now, with its time. The step is that which was seen at
 // version; what is done already is Overtaken (a repeat is known by the number of
 // its act). The waits that follow begin by themselves.
 func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, c, err := a.current(op, version)
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		st, c, err := current(a, op, version)
 		if err != nil {
 			return err
 		}
-		a.say(st.CommissionID, "finished: %s", st.Title)
-		return a.finish(st, c)
+		a.Say(st.CommissionID, "finished: %s", st.Title)
+		return finishStep(a, st, c)
 	}, s.showBench(&out))
 	return out, err
 }
 
 // showBench reads the bench after an act.
-func (s *Service) showBench(out *BenchView) func(Tx, *noun.Kitchen, time.Time) error {
-	return func(tx Tx, k *noun.Kitchen, now time.Time) (err error) {
+func (s *Service) showBench(out *BenchView) func(journal.Tx, *noun.Kitchen, time.Time) error {
+	return func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
 		*out, err = s.benchNow(tx, k, now)
 		return err
 	}
@@ -42,7 +44,7 @@ func finishable(st *noun.Step, c chain) error {
 	if first == nil {
 		return nil
 	}
-	return fault.New(fault.Contradiction, "op", "First: %s.", lowerFirst(first.Title))
+	return fault.New(fault.Contradiction, "op", "First: %s.", read.LowerFirst(first.Title))
 }
 
 // beginStep says when a step began: after what was finished before it in its
@@ -57,8 +59,8 @@ func beginStep(st *noun.Step, c chain, start, now time.Time) {
 }
 
 // finish writes the facts: the step, and what it took out of the pantry.
-func (a *acting) finish(st *noun.Step, c chain) error {
-	tx, now := Tx(a.recorder), a.now.Truncate(time.Second)
+func finishStep(a *journal.Acting, st *noun.Step, c chain) error {
+	tx, now := journal.Tx(a.Recorder), a.Now.Truncate(time.Second)
 	if st.ActualStart == nil {
 		start := now
 		if st.PlannedEnd.After(st.PlannedStart) {
@@ -84,20 +86,20 @@ func (a *acting) finish(st *noun.Step, c chain) error {
 	if err := tx.SaveStep(st); err != nil {
 		return err
 	}
-	return a.trimmings(st, c)
+	return trimmings(a, st, c)
 }
 
 // TakeBack takes back what was done last at the bench, in whichever window, of
 // what is being worked on. It names the line that was seen as the last: when
 // something has been done since, that is not taken back in its place.
 func (s *Service) TakeBack(ctx context.Context, slug string, entry int64) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
-		e, err := a.lastIs(UndoBench, entry)
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		e, err := a.LastIs(journal.UndoBench, entry)
 		if err != nil {
 			return err
 		}
-		a.bench = true
-		return a.takeBack(e)
+		a.Bench = true
+		return a.TakeBack(e)
 	}, s.showBench(&out))
 	return out, err
 }

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -16,40 +17,32 @@ import (
 // breakReasons in one tap.
 var breakReasons = []read.Option{{"tore", "tore coming out"}, {"dropped", "dropped"}, {"cracked", "cracked as it dried"}, {"snapped", "snapped in the hand"}, {"colour", "wrong colour"}, {"other", "something else"}}
 
-// Overtaken is an act that came too late: what it was for is no longer so. The
-// sentence says what happened meanwhile.
-type Overtaken struct{ Say string }
-
-func (o *Overtaken) Error() string { return o.Say }
-
-func overtaken(format string, args ...any) error { return &Overtaken{fmt.Sprintf(format, args...)} }
-
 // Hands does a movement of a step: of a press one filling or opening, of any
 // other step the whole. It is for what was seen: an older version of a step that
 // is still open is applied to what stands now. do is the movement that hands were
 // at ("" for the one that is next): while a ball is pressed another mould may
 // become ready, and must not be taken for it.
 func (s *Service) Hands(ctx context.Context, slug, op string, version int64, do string) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, c, err := a.current(op, version)
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		st, c, err := current(a, op, version)
 		if err != nil {
 			return err
 		}
 		if st.Kind != "press" || st.Planned.Run == nil {
-			a.say(st.CommissionID, "finished: %s", st.Title)
-			return a.finish(st, c)
+			a.Say(st.CommissionID, "finished: %s", st.Title)
+			return finishStep(a, st, c)
 		}
-		return a.movement(st, c, do)
+		return movement(a, st, c, do)
 	}, s.showBench(&out))
 	return out, err
 }
 
 // seen is a step as a window saw it once: it must still be there.
-func (a *acting) seen(op string, version int64) (noun.Step, error) {
+func seen(a *journal.Acting, op string, version int64) (noun.Step, error) {
 	st, err := a.Step(op)
 	switch {
-	case errors.Is(err, ErrNotFound):
-		return st, overtaken("That step is no longer in the plan: look at what the bench says now.")
+	case errors.Is(err, journal.ErrNotFound):
+		return st, journal.TooLate("That step is no longer in the plan: look at what the bench says now.")
 	case err != nil:
 		return st, err
 	case version < 1 || version > st.Version:
@@ -59,13 +52,13 @@ func (a *acting) seen(op string, version int64) (noun.Step, error) {
 }
 
 // current is a step that may be worked on now, with its commission's chain.
-func (a *acting) current(op string, version int64) (*noun.Step, chain, error) {
-	st, err := a.seen(op, version)
+func current(a *journal.Acting, op string, version int64) (*noun.Step, chain, error) {
+	st, err := seen(a, op, version)
 	if err != nil {
 		return nil, chain{}, err
 	}
 	if st.ActualEnd != nil {
-		return nil, chain{}, overtaken("%s is done already, since %s.", st.Title, read.SayTime(*st.ActualEnd, a.now))
+		return nil, chain{}, journal.TooLate("%s is done already, since %s.", st.Title, read.SayTime(*st.ActualEnd, a.Now))
 	}
 	if !st.Attended {
 		return nil, chain{}, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
@@ -74,14 +67,14 @@ func (a *acting) current(op string, version int64) (*noun.Step, chain, error) {
 	if err != nil {
 		return nil, chain{}, err
 	}
-	a.bench = true
-	c := chainOf(Derived(all, a.now))
+	a.Bench = true
+	c := chainOf(Derived(all, a.Now))
 	return &st, c, finishable(&st, c)
 }
 
 // movement fills or opens one mould.
-func (a *acting) movement(st *noun.Step, c chain, do string) error {
-	run, now := st.Planned.Run, a.now.Truncate(time.Second)
+func movement(a *journal.Acting, st *noun.Step, c chain, do string) error {
+	run, now := st.Planned.Run, a.Now.Truncate(time.Second)
 	for _, f := range st.Fills { // a clock that was set back does not undo what has happened
 		if f.At.After(now) {
 			now = f.At
@@ -98,25 +91,25 @@ func (a *acting) movement(st *noun.Step, c chain, do string) error {
 		m = st.Move(time.Unix(0, 0)) // as if nothing were ready yet
 	}
 	if do != "" && do != m.Do {
-		return overtaken("That movement is done already. Next: %s.", lowerFirst(moveView(st, st.Move(now), a.now).Say))
+		return journal.TooLate("That movement is done already. Next: %s.", read.LowerFirst(moveView(st, st.Move(now), a.Now).Say))
 	}
 	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, st.Planned.What())
 	switch m.Do {
 	case bench.WaitFor:
-		return fault.New(fault.Contradiction, "op", "Every copy is in the freezer: the first is ready at %s.", time.Unix(int64(m.At), 0).In(a.now.Location()).Format("15:04"))
+		return fault.New(fault.Contradiction, "op", "Every copy is in the freezer: the first is ready at %s.", time.Unix(int64(m.At), 0).In(a.Now.Location()).Format("15:04"))
 	case bench.Press, bench.PressOut:
 		if st.ActualStart == nil {
 			beginStep(st, c, now.Add(-time.Duration(run.FillSec)*time.Second), now)
 		}
 		f := noun.Fill{N: m.N, Copy: m.Copy, At: now}
-		a.say(st.CommissionID, "pressed %s", name)
+		a.Say(st.CommissionID, "pressed %s", name)
 		if m.Do == bench.PressOut {
 			f.Out = &now
 			st.Made = new(min(run.Balls, st.Out()+run.Cavities))
 		}
 		st.Fills = append(slices.Clone(st.Fills), f)
 	case bench.Open:
-		a.say(st.CommissionID, "opened %s", name)
+		a.Say(st.CommissionID, "opened %s", name)
 		st.Fills = slices.Clone(st.Fills)
 		for i := range st.Fills {
 			if st.Fills[i].N == m.N {
@@ -126,15 +119,15 @@ func (a *acting) movement(st *noun.Step, c chain, do string) error {
 		st.Made = new(min(run.Balls, st.Out()+run.Cavities))
 	}
 	if st.Move(now).Do == bench.AllOut {
-		return a.finish(st, c)
+		return finishStep(a, st, c)
 	}
 	return a.SaveStep(st)
 }
 
 // Count corrects how many pieces of a press are there, by 1 up or down.
 func (s *Service) Count(ctx context.Context, slug, op string, version int64, by int) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
-		st, err := a.seen(op, version)
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		st, err := seen(a, op, version)
 		if err != nil {
 			return err
 		}
@@ -145,8 +138,8 @@ func (s *Service) Count(ctx context.Context, slug, op string, version int64, by 
 		if n < 0 || n > 100000 {
 			return fault.New(fault.OutOfRange, "by", "There are no fewer than none.")
 		}
-		a.bench = true
-		a.say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.What(), st.Out())
+		a.Bench = true
+		a.Say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.What(), st.Out())
 		st.Made = &n
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
@@ -155,21 +148,21 @@ func (s *Service) Count(ctx context.Context, slug, op string, version int64, by 
 
 // Broke notes one piece of a press that broke, with its reason.
 func (s *Service) Broke(ctx context.Context, slug, op string, version int64, why string) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		i := slices.IndexFunc(breakReasons, func(o read.Option) bool { return o.Code == why })
 		if i < 0 {
 			return fault.New(fault.UnknownValue, "why", "Say why: %s.", read.List(read.Says(breakReasons)))
 		}
-		st, err := a.seen(op, version)
+		st, err := seen(a, op, version)
 		if err != nil {
 			return err
 		}
 		if st.Kind != "press" || st.Out() <= st.Broken() {
 			return fault.New(fault.Contradiction, "op", "There is no whole piece of it that could break.")
 		}
-		a.bench = true
-		a.say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
-		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{a.now.Truncate(time.Second), 1, why})
+		a.Bench = true
+		a.Say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
+		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{a.Now.Truncate(time.Second), 1, why})
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
 	return out, err
@@ -181,7 +174,7 @@ const mostAgain = 20
 
 // PressMore puts n more of a piece into the plan, when its spares are used up.
 func (s *Service) PressMore(ctx context.Context, slug string, id int64, n int) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		p, err := a.Piece(id)
 		if err != nil {
 			return err
@@ -192,8 +185,8 @@ func (s *Service) PressMore(ctx context.Context, slug string, id int64, n int) (
 		if len(p.Extras) >= mostAgain {
 			return fault.New(fault.OutOfRange, "n", "It was pressed again %d times: change the paste or the mould.", mostAgain)
 		}
-		a.bench = true
-		a.say(p.CommissionID, "wants %d more %s pressed", n, p.Name)
+		a.Bench = true
+		a.Say(p.CommissionID, "wants %d more %s pressed", n, p.Name)
 		p.Extras = append(slices.Clone(p.Extras), n)
 		return a.SavePiece(&p)
 	}, s.showBench(&out))
@@ -214,7 +207,7 @@ type Tally struct {
 }
 
 // talliesOf the pieces that have been begun and are not yet on the cake.
-func talliesOf(tx Tx, all []LineStep) ([]Tally, error) {
+func talliesOf(tx journal.Tx, all []LineStep) ([]Tally, error) {
 	var ids []int64
 	for i := range all {
 		if s := &all[i]; s.Kind == "press" && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {

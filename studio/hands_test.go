@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -96,7 +97,7 @@ func TestARepeatedPressDoesNothingTwice(t *testing.T) {
 	h.after(6 * time.Minute).hands()
 	b := h.bench()
 	for range 3 { // the same act, sent again
-		_, err := h.Hands(studio.As(t.Context(), "Ines", "window-1/press-1"), h.slug, b.Now.Op, b.Now.Version, "press")
+		_, err := h.Hands(journal.As(t.Context(), "Ines", "window-1/press-1"), h.slug, b.Now.Op, b.Now.Version, "press")
 		h.ok(err)
 	}
 	if n := len(h.steps("press")[0].Fills); n != 1 {

@@ -12,6 +12,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/work"
 )
@@ -35,7 +36,7 @@ func newHouse(t testing.TB) *house {
 	t.Helper()
 	s, _ := storetest.Open(t)
 	h := &house{t: t, now: tuesday}
-	h.Service = &studio.Service{Store: s, Clock: func() time.Time { return h.now }}
+	h.Service = &studio.Service{Desk: journal.Desk{Store: s, Clock: func() time.Time { return h.now }}}
 	h.Wake = h.planNow
 	row, err := h.CreateStudio(t.Context(), "Elm Bench")
 	h.ok(err)
@@ -70,7 +71,7 @@ func (h *house) refused(err error, field, words string) {
 // overtaken asserts that an act came too late, in words.
 func (h *house) overtaken(err error, words string) {
 	h.t.Helper()
-	var o *studio.Overtaken
+	var o *journal.Overtaken
 	if !errors.As(err, &o) || !strings.Contains(o.Say, words) {
 		h.t.Errorf("%v: want what happened meanwhile, with %q", err, words)
 	}
@@ -133,12 +134,12 @@ func (h *house) view(_, id int64) work.PieceView {
 // set changes a row from its newest version.
 func (h *house) set(kind studio.Kind, id int64, s set) error {
 	h.t.Helper()
-	return h.Change(h.t.Context(), h.slug, kind, id, studio.ChangeIn{Version: h.version(kind, id), Set: s})
+	return h.Change(h.t.Context(), h.slug, kind, id, journal.ChangeIn{Version: h.version(kind, id), Set: s})
 }
 
 func (h *house) version(kind studio.Kind, id int64) (v int64) {
 	h.t.Helper()
-	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) error {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) error {
 		switch kind {
 		case studio.KindTool:
 			x, err := tx.Tool(id)
@@ -169,7 +170,7 @@ func (h *house) kitchen(s set) {
 	h.t.Helper()
 	k, err := h.Kitchen(h.t.Context(), h.slug)
 	h.ok(err)
-	_, err = h.ChangeKitchen(h.t.Context(), h.slug, studio.ChangeIn{Version: k.Row.Version, Set: s})
+	_, err = h.ChangeKitchen(h.t.Context(), h.slug, journal.ChangeIn{Version: k.Row.Version, Set: s})
 	h.ok(err)
 }
 
@@ -194,7 +195,7 @@ func (h *house) steps(kind string) (out []studio.LineStep) {
 	h.line()
 	var all []noun.Step
 	names := map[int64]string{}
-	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) (err error) {
 		cs, err := tx.OpenCommissions()
 		if err != nil {
 			return err

@@ -7,19 +7,20 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // as acts in somebody's name.
-func as(ctx context.Context, who string) context.Context { return studio.As(ctx, who, "") }
+func as(ctx context.Context, who string) context.Context { return journal.As(ctx, who, "") }
 
-func (h *house) journal(commission int64) []studio.EntryView {
+func (h *house) journal(commission int64) []journal.EntryView {
 	h.t.Helper()
 	j, err := h.Journal(h.t.Context(), h.slug, commission, 0)
 	h.ok(err)
 	return j.Entries
 }
 
-func (h *house) last() studio.JournalView {
+func (h *house) last() journal.JournalView {
 	h.t.Helper()
 	j, err := h.Journal(h.t.Context(), h.slug, 0, 0)
 	h.ok(err)
@@ -34,7 +35,7 @@ func TestTheJournalIsReadable(t *testing.T) {
 	h, m, o := stocked(t)
 	h.kitchen(set{"hours": "Tue 19:00-22:00 Ines\nThu 19:00-22:00 Ines, Tobi\nSat 6:00-9:00"})
 	p := h.piece(o, m, set{"wanted": "9"})
-	h.ok(h.Change(as(t.Context(), "Tobi"), h.slug, studio.KindPiece, p, studio.ChangeIn{Version: 1, Set: set{"wanted": "11", "colour": "moss"}}))
+	h.ok(h.Change(as(t.Context(), "Tobi"), h.slug, studio.KindPiece, p, journal.ChangeIn{Version: 1, Set: set{"wanted": "11", "colour": "moss"}}))
 	h.now = h.steps("knead")[0].Start
 	h.finish("knead")
 	var got []string
@@ -183,7 +184,7 @@ func TestAnOlderLineIsTakenBackByItself(t *testing.T) {
 func TestOneActSentTwiceIsDoneOnce(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
-	ctx := studio.As(t.Context(), "Tobi", "window-7/act-1")
+	ctx := journal.As(t.Context(), "Tobi", "window-7/act-1")
 	var ids []int64
 	for range 3 {
 		id, err := h.Create(ctx, h.slug, studio.KindPiece, o, set{"name": "Leaves", "mould": "1"})

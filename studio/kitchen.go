@@ -4,6 +4,7 @@ import (
 	"context"
 	"time"
 
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -11,7 +12,7 @@ import (
 
 // Kitchen shows the kitchen as a form.
 func (s *Service) Kitchen(ctx context.Context, slug string) (out KitchenView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out = kitchenView(k, now)
 		out.IsDemo = k.Slug == s.Demo
 		p, err := tx.Pulse()
@@ -44,8 +45,8 @@ func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 }
 
 // ChangeKitchen changes the kitchen and makes the plan anew.
-func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (out KitchenView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error { return changeRow(a, &kitchens, a.k.ID, in) }, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+func (s *Service) ChangeKitchen(ctx context.Context, slug string, in journal.ChangeIn) (out KitchenView, err error) {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error { return changeRow(a, &journal.Kitchens, a.House.ID, in) }, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out = kitchenView(k, s.Clock().In(k.Zone()))
 		out.IsDemo = k.Slug == s.Demo
 		return nil
@@ -56,7 +57,7 @@ func (s *Service) ChangeKitchen(ctx context.Context, slug string, in ChangeIn) (
 // StudioID is the number behind an address, and how often its windows were told
 // of a change.
 func (s *Service) StudioID(ctx context.Context, slug string) (id, told int64, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, _ time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, _ time.Time) error {
 		p, err := tx.Pulse()
 		id, told = k.ID, p.Told
 		return err

@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 var (
@@ -48,7 +49,7 @@ func TestLimitsAreOne(t *testing.T) {
 		"studios": func(name, text string) error {
 			k, err := h.Kitchen(t.Context(), h.slug)
 			h.ok(err)
-			_, err = h.ChangeKitchen(t.Context(), h.slug, studio.ChangeIn{Version: k.Row.Version, Set: set{name: text}})
+			_, err = h.ChangeKitchen(t.Context(), h.slug, journal.ChangeIn{Version: k.Row.Version, Set: set{name: text}})
 			return err
 		},
 		"tools":       func(name, text string) error { return h.set(studio.KindTool, m, set{name: text}) },

@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 func kinds(steps []studio.LineStep) (out []string) {
@@ -301,7 +302,7 @@ func TestThePlanIsMadeAnewOnlyWhenItMust(t *testing.T) {
 	h.piece(o, m, nil)
 	made := func() (at time.Time, hash string) {
 		h.line()
-		h.ok(h.Store.Read(t.Context(), h.slug, func(tx studio.Tx) error {
+		h.ok(h.Store.Read(t.Context(), h.slug, func(tx journal.Tx) error {
 			p, err := tx.Plan()
 			at, hash = p.MadeAt, p.Hash
 			return err

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dustyfern/craft/caution"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -110,14 +111,14 @@ const lineDays = 7
 // Line shows the plan: all of one commission, or of commission 0 (all of them)
 // some days from a date on ("" is today).
 func (s *Service) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out, err = s.line(tx, k, now, commission, from)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) line(tx Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
+func (s *Service) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
 	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
 	plan, err := tx.Plan()
 	if err != nil {

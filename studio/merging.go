@@ -11,6 +11,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -109,14 +110,14 @@ func strengthName(e float64) string {
 
 // Together shows the fewest pastes of a commission.
 func (s *Service) Together(ctx context.Context, slug string, id int64) (out TogetherView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out, _, _, err = s.togetherOf(tx, k, now, id)
 		return err
 	})
 	return out, err
 }
 
-func (s *Service) togetherOf(tx Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
+func (s *Service) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
 	b, c, ps, err := s.benchOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err
@@ -127,12 +128,12 @@ func (s *Service) togetherOf(tx Tx, k *noun.Kitchen, now time.Time, id int64) (v
 
 // AcceptTogether gives every piece of a commission its shared paste.
 func (s *Service) AcceptTogether(ctx context.Context, slug string, id int64) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
-		_, t, ws, err := s.togetherOf(a, a.k, a.now, id)
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
+		_, t, ws, err := s.togetherOf(a, a.House, a.Now, id)
 		if err != nil {
 			return err
 		}
-		a.say(id, "took %s for all pieces", read.Count(len(t.Pastes), "paste"))
+		a.Say(id, "took %s for all pieces", read.Count(len(t.Pastes), "paste"))
 		for _, sh := range t.Pastes {
 			for _, i := range sh.Pieces {
 				p := *ws[i].Piece
@@ -157,7 +158,7 @@ var mixMeans = []string{"flowerPaste", "modellingPaste"}
 // "3:1", "1.6 %". Where "modelling paste" is said it is asked which of two is
 // meant; means answers, and is kept from then on.
 func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means string) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		p, err := a.Piece(id)
 		if err != nil {
 			return err
@@ -168,7 +169,7 @@ func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means st
 		}
 		e, err := strconv.ParseFloat(strings.TrimSpace(strings.TrimSuffix(text, "%")), 64)
 		if err != nil || !strings.HasSuffix(text, "%") {
-			if e, err = a.namedMix(text, means); err != nil {
+			if e, err = namedMix(a, text, means); err != nil {
 				return err
 			}
 		}
@@ -176,15 +177,15 @@ func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means st
 			return fault.New(fault.OutOfRange, "mix", "Gum strength runs from 0 to 10 %%.")
 		}
 		p.PegPercent, p.School, p.Dough = &e, "", ""
-		a.say(p.CommissionID, "mixed %s as %s, %s %% gum", p.Name, shortText(text), read.Trimmed(e, 2))
+		a.Say(p.CommissionID, "mixed %s as %s, %s %% gum", p.Name, journal.ShortText(text), read.Trimmed(e, 2))
 		return a.SavePiece(&p)
 	}, nil)
 	return err
 }
 
 // namedMix is the strength of a mix by its name.
-func (a *acting) namedMix(text, means string) (float64, error) {
-	if e, ok, err := a.namedPaste(text, means); ok || err != nil {
+func namedMix(a *journal.Acting, text, means string) (float64, error) {
+	if e, ok, err := namedPaste(a, text, means); ok || err != nil {
 		return e, err
 	}
 	out, err := paste.Strength(paste.StrengthIn{Mix: &text})
@@ -197,7 +198,7 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 	if means != "" && !slices.Contains(mixMeans, means) {
 		return 0, fault.New(fault.UnknownValue, "mix", "It means flower paste or hardened sugar paste.")
 	}
-	if means != "" && a.k.MixWith != means {
+	if means != "" && a.House.MixWith != means {
 		k := *a.Kitchen()
 		k.MixWith = means
 		if err := a.SaveKitchen(&k); err != nil {
@@ -205,7 +206,7 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 		}
 	}
 	if means == "" {
-		means = a.k.MixWith
+		means = a.House.MixWith
 	}
 	ask := fault.New(fault.Syntax, "mix", "Of which two? Some say modelling paste for flower paste, others for hardened sugar paste: not the same piece. Your answer is kept from then on.")
 	for _, c := range out.Choices {
@@ -220,12 +221,12 @@ func (a *acting) namedMix(text, means string) (float64, error) {
 // namedPaste is the strength of one paste by its name, in either's words. Gum
 // paste is flower paste in American words; in British ones it is asked, as
 // modelling paste is.
-func (a *acting) namedPaste(text, means string) (e float64, ok bool, err error) {
+func namedPaste(a *journal.Acting, text, means string) (e float64, ok bool, err error) {
 	plain := func(name string) string {
 		return strings.Join(strings.Fields(strings.ToLower(strings.ReplaceAll(name, "-", " "))), " ")
 	}
 	name := plain(text)
-	if name == "gum paste" && a.k.Words != "us" || name == "modelling paste" || name == "modeling paste" {
+	if name == "gum paste" && a.House.Words != "us" || name == "modelling paste" || name == "modeling paste" {
 		f := fault.New(fault.UnknownValue, "mix", "Some say %s for flower paste, others for hardened sugar paste. Which is meant?", name)
 		for _, code := range mixMeans {
 			k, _ := paste.KindOf(code)

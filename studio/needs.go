@@ -14,6 +14,7 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -275,7 +276,7 @@ func shopLine(b *work.Means, key string, gap float64) ShopLine {
 
 // Needs says whether the pantry will do.
 func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, cs, ps, err := s.benchOpen(tx, k, now)
 		if err != nil {
 			return err

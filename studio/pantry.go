@@ -7,6 +7,7 @@ import (
 	"slices"
 	"time"
 
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -100,14 +101,14 @@ func lotView(b *work.Means, l *noun.Lot) LotView {
 
 // Lot shows one lot.
 func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, err := s.bench(tx, k, now, nil, nil)
 		if err != nil {
 			return err
 		}
 		i := slices.IndexFunc(b.Lots, func(l noun.Lot) bool { return l.ID == id })
 		if i < 0 {
-			return ErrNotFound
+			return journal.ErrNotFound
 		}
 		out = lotView(b, &b.Lots[i])
 		return nil
@@ -125,7 +126,7 @@ func packOf(l *noun.Lot) float64 {
 
 // Pantry lists what there is.
 func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, err := s.bench(tx, k, now, nil, nil)
 		if err != nil {
 			return err

@@ -15,6 +15,7 @@ import (
 	"unicode/utf8"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -102,7 +103,7 @@ func checkLot(at string, l noun.Lot) error {
 
 // PantryFile writes the pantry as csv or json.
 func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		ls, err := tx.Lots()
 		if err != nil {
 			return err
@@ -334,7 +335,7 @@ func previewOf(good []noun.Lot, bad []BadRow, there []noun.Lot) PantryPreview {
 
 // LookAtPantry says what a file would bring, without doing it.
 func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		good, bad, err := readPantry(k, now, raw)
 		if err != nil {
 			return err
@@ -348,8 +349,8 @@ func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (ou
 
 // ImportPantry puts the good rows of a file into the pantry, all or none.
 func (s *Service) ImportPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
-		good, bad, err := readPantry(a.k, a.now, raw)
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		good, bad, err := readPantry(a.House, a.Now, raw)
 		if err != nil {
 			return err
 		}
@@ -361,7 +362,7 @@ func (s *Service) ImportPantry(ctx context.Context, slug string, raw []byte) (ou
 		if len(good) == 0 {
 			return fault.New(fault.Unreachable, "", "There is no row in it that can be taken in.")
 		}
-		a.say(0, "brought %s into the pantry", read.Count(len(good), "lot"))
+		a.Say(0, "brought %s into the pantry", read.Count(len(good), "lot"))
 		for i := range good {
 			if err := a.CreateLot(&good[i]); err != nil {
 				return err

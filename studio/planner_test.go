@@ -9,6 +9,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // TestThePlannerWorksBesideTheWriter: changes of many hands are answered without
@@ -50,7 +51,7 @@ func TestThePlannerWorksBesideTheWriter(t *testing.T) {
 		case <-late:
 			t.Fatal("the last change is not in the plan")
 		}
-		h.ok(h.Store.Read(t.Context(), h.slug, func(tx studio.Tx) error {
+		h.ok(h.Store.Read(t.Context(), h.slug, func(tx journal.Tx) error {
 			pulse, err := tx.Pulse()
 			h.ok(err)
 			steps, err := tx.Steps(o)

@@ -11,16 +11,12 @@ import (
 	"time"
 
 	"dustyfern/craft/bench"
-	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
-
-func meets(allergens []string, c *noun.Commission) []string {
-	return caution.Meets(allergens, c.Allergies, c.NoGelatine)
-}
 
 // inputs are what one plan is made from, read in one snapshot.
 type inputs struct {
@@ -36,7 +32,7 @@ type inputs struct {
 }
 
 func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		in.k, in.now = new(*k), now
 		p, err := tx.Pulse()
 		if err != nil {
@@ -107,7 +103,7 @@ func (s *Service) Plan(ctx context.Context, slug string) error {
 		return err
 	}
 	if old := in.old; old != nil && old.Hash == hash && !old.Due(in.now) {
-		return s.Store.Write(ctx, slug, func(tx Tx) error { return tx.PlanMade(in.wanted) })
+		return s.Store.Write(ctx, slug, func(tx journal.Tx) error { return tx.PlanMade(in.wanted) })
 	}
 	l.because = in.because
 	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
@@ -116,11 +112,11 @@ func (s *Service) Plan(ctx context.Context, slug string) error {
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	return s.Store.Write(ctx, slug, func(tx Tx) error { return in.write(tx, plan, planned) })
+	return s.Store.Write(ctx, slug, func(tx journal.Tx) error { return in.write(tx, plan, planned) })
 }
 
 // write puts the plan in the place of what was only planned when it was read.
-func (in *inputs) write(tx Tx, plan *noun.Plan, planned []noun.Step) error {
+func (in *inputs) write(tx journal.Tx, plan *noun.Plan, planned []noun.Step) error {
 	standing := map[string]noun.Step{}
 	var drop []string
 	for _, st := range in.steps {
@@ -367,7 +363,7 @@ func (l *liner) named(say string) string {
 	slices.SortFunc(ids, func(a, b string) int { return len(b) - len(a) })
 	for _, id := range ids {
 		if strings.Contains(say, id) {
-			say = strings.ReplaceAll(say, id, lowerFirst(l.steps[id].Title))
+			say = strings.ReplaceAll(say, id, read.LowerFirst(l.steps[id].Title))
 		}
 	}
 	for _, r := range l.in.Resources {
@@ -379,13 +375,6 @@ func (l *liner) named(say string) string {
 		}
 	}
 	return read.UpperFirst(strings.NewReplacer("All of freezer", "The whole freezer", "All of tray", "Every tray").Replace(say))
-}
-
-func lowerFirst(s string) string {
-	if s == "" {
-		return s
-	}
-	return strings.ToLower(s[:1]) + s[1:]
 }
 
 // numberParts counts the parts of a piece in the order in which they are begun.

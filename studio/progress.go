@@ -8,6 +8,7 @@ import (
 	"time"
 
 	"dustyfern/craft/caution"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -156,7 +157,7 @@ const closedPage = 20
 // Commissions lists what needs a hand first: the earliest "begin by", then the
 // earliest hand-over; then, page by page, what lies aside or is done.
 func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out CommissionsView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, _ *noun.Kitchen, now time.Time) error {
+	err = s.Fresh(ctx, slug, func(tx journal.Tx, _ *noun.Kitchen, now time.Time) error {
 		out = CommissionsView{Rows: []work.CommissionRow{}, Closed: []work.CommissionRow{}, Skip: max(0, skip)}
 		plan, err := tx.Plan()
 		if err != nil {
@@ -257,7 +258,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 // Commission shows one commission: its brief, what it comes to, and a row for
 // each piece. A piece itself is read when it is taken in hand.
 func (s *Service) Commission(ctx context.Context, slug string, id int64) (out work.CommissionView, err error) {
-	err = s.fresh(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, ps, err := s.benchOne(tx, k, now, id)
 		if err != nil {
 			return err
@@ -278,13 +279,13 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 
 // ShowPiece shows one piece with everything that follows from it.
 func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out work.PieceView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		p, err := tx.Piece(id)
 		if err != nil {
 			return err
 		}
 		if p.DeletedAt != nil {
-			return ErrNotFound
+			return journal.ErrNotFound
 		}
 		b, c, _, err := s.benchOne(tx, k, now, p.CommissionID)
 		if err != nil {

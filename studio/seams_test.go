@@ -10,6 +10,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // TestUndoGoesThroughTheGuards: what may not be done by hand may not come of an
@@ -45,7 +46,7 @@ func TestTheLastIsTheLast(t *testing.T) {
 	p := h.piece(o, m, nil)
 	seen := h.last().UndoID
 	h.must(studio.KindPiece, p, set{"wanted": "20"}) // another pair of hands
-	var late *studio.Overtaken
+	var late *journal.Overtaken
 	if err := h.Undo(t.Context(), h.slug, seen, true); !errors.As(err, &late) {
 		t.Errorf("taken back late: %v", err)
 	}
@@ -82,7 +83,7 @@ func TestAPressIsASmallLine(t *testing.T) {
 		t.Fatalf("%d fills", presses)
 	}
 	bytes := 0
-	h.ok(h.Store.Read(t.Context(), h.slug, func(tx studio.Tx) error {
+	h.ok(h.Store.Read(t.Context(), h.slug, func(tx journal.Tx) error {
 		es, err := tx.Entries(o, 0, presses)
 		for _, e := range es {
 			b, err := json.Marshal(e.Rows)
@@ -181,7 +182,7 @@ func TestWorkHearsThatNobodyWaits(t *testing.T) {
 		"order": func() error { _, err := h.Commission(gone, h.slug, o); return err },
 		"plan":  func() error { return h.Plan(gone, h.slug) },
 		"write": func() error {
-			return h.Change(gone, h.slug, studio.KindPiece, 1, studio.ChangeIn{Version: 1, Set: set{"wanted": "3"}})
+			return h.Change(gone, h.slug, studio.KindPiece, 1, journal.ChangeIn{Version: 1, Set: set{"wanted": "3"}})
 		},
 	} {
 		if err := do(); !errors.Is(err, context.Canceled) {

@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"time"
 
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -12,7 +13,7 @@ import (
 
 // Tools lists the drawer.
 func (s *Service) Tools(ctx context.Context, slug string) (out []work.RowView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		ts, err := tx.Tools()
 		out = []work.RowView{}
 		for i := range ts {

@@ -10,6 +10,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -17,7 +18,7 @@ import (
 
 // takeFrom takes grams out of a lot for a step. What is not written down as
 // being there is owed: the pantry asks how much there really is.
-func takeFrom(tx Tx, id int64, g float64) error {
+func takeFrom(tx journal.Tx, id int64, g float64) error {
 	l, err := tx.Lot(id)
 	if err != nil {
 		return err
@@ -34,7 +35,7 @@ func takeFrom(tx Tx, id int64, g float64) error {
 }
 
 // takesOf a step that is finished: what its plan says, out of the lots.
-func takesOf(tx Tx, st *noun.Step) error {
+func takesOf(tx journal.Tx, st *noun.Step) error {
 	if st.Kind != "knead" || len(st.Takes) > 0 {
 		return nil
 	}
@@ -50,7 +51,7 @@ func takesOf(tx Tx, st *noun.Step) error {
 
 // trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
-func (a *acting) trimmings(press *noun.Step, c chain) error {
+func trimmings(a *journal.Acting, press *noun.Step, c chain) error {
 	if press.Kind != "press" || press.PieceID == nil {
 		return nil
 	}
@@ -97,7 +98,7 @@ func (a *acting) trimmings(press *noun.Step, c chain) error {
 		return nil
 	}
 	if tub.OpenedOn == nil {
-		day := a.now.UTC().Truncate(24 * time.Hour)
+		day := a.Now.UTC().Truncate(24 * time.Hour)
 		tub.OpenedOn = &day
 	}
 	if k, _ := paste.KindOf(tub.Kind); !k.FatSet {
@@ -148,18 +149,18 @@ func sameNumber(a, b *float64) bool {
 // Take takes an amount out of a lot by hand, for whatever it was used. More
 // than is there is refused: the pantry asks instead of going below nothing.
 func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why string) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		l, err := a.Lot(id)
 		if err != nil {
 			return err
 		}
 		if l.DeletedAt != nil {
-			return ErrNotFound
+			return journal.ErrNotFound
 		}
 		if strings.TrimSpace(amount) == "" {
 			return fault.New(fault.Required, "amount", "How much? Such as 20 g, or 1 tsp.")
 		}
-		r := read.Reader{a.k}
+		r := read.Reader{a.House}
 		g, err := read.ReadStock(r, amount, "amount", l.Kind)
 		if err != nil {
 			return err
@@ -182,7 +183,7 @@ func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why s
 		if why = strings.TrimSpace(why); why != "" {
 			why = " for " + why
 		}
-		a.say(0, "took %s of %s%s", work.ExactMass(r, g), l.Name, why)
+		a.Say(0, "took %s of %s%s", work.ExactMass(r, g), l.Name, why)
 		return a.SaveLot(&l)
 	}, nil)
 	return err

@@ -13,13 +13,14 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/demo"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
 
 // raw is a lot as it is kept.
 func (h *house) raw(id int64) (l noun.Lot) {
 	h.t.Helper()
-	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) (err error) {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) (err error) {
 		l, err = tx.Lot(id)
 		return err
 	}))
@@ -117,7 +118,7 @@ func TestManyHandsInOneTub(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
 	tub := h.lot("White", "sugarPaste", "400 g", nil)
-	other := &studio.Service{Store: h.Store, Clock: h.Clock}
+	other := &studio.Service{Desk: journal.Desk{Store: h.Store, Clock: h.Clock}}
 	var wg sync.WaitGroup
 	got := make([]error, 50)
 	for i := range got {
@@ -181,7 +182,7 @@ func TestTrimmingsComeBackAsATub(t *testing.T) {
 
 func (h *house) made(op string) (n int) {
 	h.t.Helper()
-	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx studio.Tx) error {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) error {
 		st, err := tx.Step(op)
 		if err == nil && st.Made != nil {
 			n = *st.Made
@@ -206,7 +207,7 @@ func TestAnAmountIsTakenAsItIsWritten(t *testing.T) {
 		}
 	}
 	for _, bad := range []string{"CMC", "CMC 30 g", "flour 3 g", "CMC lots"} {
-		_, err := h.ChangeKitchen(t.Context(), h.slug, studio.ChangeIn{Version: h.kitchenVersion(), Set: set{"spoonGrams": bad}})
+		_, err := h.ChangeKitchen(t.Context(), h.slug, journal.ChangeIn{Version: h.kitchenVersion(), Set: set{"spoonGrams": bad}})
 		h.refused(err, "spoonGrams", "")
 	}
 	h.kitchen(set{"units": "us"}) // whichever teaspoon it is, mine holds what I weighed
@@ -228,7 +229,7 @@ func TestAnAmountIsTakenAsItIsWritten(t *testing.T) {
 		t.Fatalf("a sachet is asked for: %+v", err)
 	}
 	h.refused(func() error {
-		_, err := h.ChangeKitchen(t.Context(), h.slug, studio.ChangeIn{Version: h.kitchenVersion(), Set: set{"unitGrams": "bucket 3 g"}})
+		_, err := h.ChangeKitchen(t.Context(), h.slug, journal.ChangeIn{Version: h.kitchenVersion(), Set: set{"unitGrams": "bucket 3 g"}})
 		return err
 	}(), "unitGrams", "bucket")
 	h.kitchen(set{"unitGrams": "sachet 11 g"})

@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -19,71 +20,12 @@ import (
 // Service is the use cases. Each is one transaction: it loads, asks the craft
 // and saves. The plan follows beside it.
 type Service struct {
-	Store Store
-	Clock func() time.Time
-	Demo  string // address of the demo studio, "" for none
+	journal.Desk
+	Demo string // address of the demo studio, "" for none
 
 	// Budget is how long a search for a plan may last before the best so far is
 	// taken; 0: planBudget.
 	Budget time.Duration
-
-	// Wake has the plan of a studio made, soon and beside the caller (Planner.Wake);
-	// nil: it is made only when Plan is called.
-	Wake func(slug string)
-}
-
-// Conflict is a change that met another one on the same field: both states.
-type Conflict struct {
-	Fields  []string          // that both have changed
-	Yours   map[string]string // as sent
-	Theirs  map[string]string // as they stand now
-	Version int64
-}
-
-func (c *Conflict) Error() string { return "changed meanwhile: " + strings.Join(c.Fields, ", ") }
-
-// ChangeIn is what a window asks to change of a row: texts by field, and the
-// version it was made from.
-type ChangeIn struct {
-	Version int64             `json:"version" doc:"version of the row that the change was made from"`
-	Set     map[string]string `json:"set" doc:"texts by field, as typed"`
-}
-
-// in is a use case that only reads, over one snapshot.
-func (s *Service) in(ctx context.Context, slug string, f func(tx Tx, k *noun.Kitchen, now time.Time) error) error {
-	return s.Store.Read(ctx, slug, func(tx Tx) error {
-		k := tx.Kitchen()
-		return f(tx, k, s.Clock().In(k.Zone()))
-	})
-}
-
-// fresh is a use case that reads what follows from the plan. A read writes
-// nothing: when the plan is due it shows the one that stands, and has a new one
-// made beside it.
-func (s *Service) fresh(ctx context.Context, slug string, f func(tx Tx, k *noun.Kitchen, now time.Time) error) error {
-	due := false
-	err := s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
-		p, err := tx.Pulse()
-		if err != nil {
-			return err
-		}
-		plan, err := tx.Plan()
-		if err != nil {
-			return err
-		}
-		due = p.Made < p.Wanted || plan == nil || plan.Due(now)
-		return f(tx, k, now)
-	})
-	if err == nil && due {
-		s.wake(slug)
-	}
-	return err
-}
-
-func (s *Service) wake(slug string) {
-	if s.Wake != nil {
-		s.Wake(slug)
-	}
 }
 
 // Studios lists the studios by name.
@@ -132,7 +74,7 @@ func (s *Service) CreateStudio(ctx context.Context, name string) (StudioRow, err
 // DeleteStudio deletes a studio with everything in it. Its name is typed as a
 // whole, so that no slip of a finger does it.
 func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
-	err := s.in(ctx, slug, func(_ Tx, k *noun.Kitchen, _ time.Time) error {
+	err := s.In(ctx, slug, func(_ journal.Tx, k *noun.Kitchen, _ time.Time) error {
 		if strings.TrimSpace(name) != k.Name {
 			return fault.New(fault.Contradiction, "name", "Type its name as it stands: %s.", k.Name)
 		}
@@ -146,7 +88,7 @@ func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
 
 // bench gathers what pieces are worked out from: the drawer with the moulds of
 // these pieces, the pantry, and what finished steps took out of it.
-func (s *Service) bench(tx Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
+func (s *Service) bench(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
 	b := &work.Means{Kitchen: k, Reader: read.Reader{k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
 	ts, err := tx.Tools()
 	if err != nil {
@@ -200,12 +142,12 @@ func kindsOf(pieces []noun.Piece) map[int64]int {
 }
 
 // benchOne gathers the bench for one commission.
-func (s *Service) benchOne(tx Tx, k *noun.Kitchen, now time.Time, id int64) (b *work.Means, c noun.Commission, ps []noun.Piece, err error) {
+func (s *Service) benchOne(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (b *work.Means, c noun.Commission, ps []noun.Piece, err error) {
 	if c, err = tx.Commission(id); err != nil {
 		return nil, c, nil, err
 	}
 	if c.DeletedAt != nil {
-		return nil, c, nil, ErrNotFound
+		return nil, c, nil, journal.ErrNotFound
 	}
 	all, err := tx.Pieces(id)
 	if err != nil {
@@ -221,7 +163,7 @@ func (s *Service) benchOne(tx Tx, k *noun.Kitchen, now time.Time, id int64) (b *
 }
 
 // benchOpen gathers the bench for all open commissions.
-func (s *Service) benchOpen(tx Tx, k *noun.Kitchen, now time.Time) (b *work.Means, cs []noun.Commission, ps []noun.Piece, err error) {
+func (s *Service) benchOpen(tx journal.Tx, k *noun.Kitchen, now time.Time) (b *work.Means, cs []noun.Commission, ps []noun.Piece, err error) {
 	if cs, err = tx.OpenCommissions(); err != nil {
 		return nil, nil, nil, err
 	}

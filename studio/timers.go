@@ -12,6 +12,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -54,7 +55,7 @@ var hoursAndMinutes = regexp.MustCompile(`^\s*\d+\s*h(ours?)?\s*\d+\s*$`)
 
 // StartTimer starts a clock of one's own: minutes as people write them.
 func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		says := strings.Join(strings.Fields(says), " ")
 		if says == "" {
 			says = "Time is up"
@@ -72,9 +73,9 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 		if *p.Value < 1.0/60 || *p.Value > 7*1440 {
 			return fault.New(fault.OutOfRange, "minutes", "From a second to a week.")
 		}
-		a.bench = true
-		a.say(0, "started a timer of %s: %s", read.SayMinutes(max(1, int(*p.Value+0.5))), says)
-		at := a.now.Truncate(time.Second)
+		a.Bench = true
+		a.Say(0, "started a timer of %s: %s", read.SayMinutes(max(1, int(*p.Value+0.5))), says)
+		at := a.Now.Truncate(time.Second)
 		return a.CreateTimer(&noun.Timer{Version: 1, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
 	}, s.showBench(&out))
 	return out, err
@@ -83,22 +84,22 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 // AnswerTimer stops a clock, ringing or not. One that somebody has answered
 // already stays answered.
 func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
-		a.bench = true
-		at := a.now.Truncate(time.Second)
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		a.Bench = true
+		at := a.Now.Truncate(time.Second)
 		if id, err := strconv.ParseInt(key, 10, 64); err == nil {
 			t, err := a.Timer(id)
 			if err != nil || t.AnsweredAt != nil || t.DeletedAt != nil {
 				return err
 			}
-			a.say(0, "answered the timer: %s", t.Says)
+			a.Say(0, "answered the timer: %s", t.Says)
 			t.AnsweredAt = &at
 			return a.SaveTimer(&t)
 		}
 		op, _, _ := strings.Cut(key, "~")
 		st, err := a.Step(op)
-		if errors.Is(err, ErrNotFound) {
-			return overtaken("What that clock ran for is no longer in the plan.")
+		if errors.Is(err, journal.ErrNotFound) {
+			return journal.TooLate("What that clock ran for is no longer in the plan.")
 		}
 		if err != nil {
 			return err
@@ -111,14 +112,14 @@ func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		if err != nil {
 			return err
 		}
-		all := clocks(Derived(steps, a.now), answers)
+		all := clocks(Derived(steps, a.Now), answers)
 		i := slices.IndexFunc(all, func(t noun.Timer) bool { return t.Key() == key })
 		if i < 0 {
 			return nil // answered, or its step went on: it is silent already
 		}
 		t := all[i]
 		t.Version, t.AnsweredAt = 1, &at
-		a.say(st.CommissionID, "answered the timer: %s", t.Says)
+		a.Say(st.CommissionID, "answered the timer: %s", t.Says)
 		return a.CreateTimer(&t)
 	}, s.showBench(&out))
 	return out, err

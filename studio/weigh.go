@@ -8,6 +8,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -43,7 +44,7 @@ type WeightView struct {
 const mostWeighings = 50
 
 // pressOf is the mould of a press and what one of its balls is aimed at.
-func (s *Service) pressOf(tx Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Worked, error) {
+func (s *Service) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Worked, error) {
 	st, err := tx.Step(op)
 	if err != nil {
 		return nil, nil, err
@@ -78,7 +79,7 @@ type Aim struct {
 // AimAt reads what is aimed at in a press ("" for none).
 func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 	aim := &Aim{}
-	err := s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+	err := s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		if op == "" {
 			return nil
 		}
@@ -123,9 +124,9 @@ func (a *Aim) View(now Weight) WeightView {
 
 // KeepWeight keeps a weighed piece on its mould: text as people write it.
 func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
-	_, err = s.act(ctx, slug, func(a *acting) error {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		if read.BareNumber.MatchString(text) {
-			text += map[bool]string{true: " oz", false: " g"}[read.Reader{a.k}.Us()]
+			text += map[bool]string{true: " oz", false: " g"}[read.Reader{a.House}.Us()]
 		}
 		q, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("mass")})
 		if err != nil {
@@ -134,7 +135,7 @@ func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		if q.Ambiguous || *q.Value < 0.01 || *q.Value > 50000 {
 			return fault.New(fault.OutOfRange, "grams", "A piece weighs from 0.01 g to 50 kg.")
 		}
-		m, _, err := s.pressOf(a, a.k, a.now, op)
+		m, _, err := s.pressOf(a, a.House, a.Now, op)
 		if err != nil {
 			return err
 		}
@@ -146,10 +147,10 @@ func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		if err != nil {
 			return err
 		}
-		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{a.now.Truncate(time.Second), *q.Value})
+		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{a.Now.Truncate(time.Second), *q.Value})
 		row.Weighings = row.Weighings[max(0, len(row.Weighings)-mostWeighings):]
-		a.bench = true
-		a.say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(*q.Value, 2))
+		a.Bench = true
+		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(*q.Value, 2))
 		return a.SaveTool(&row)
 	}, s.showBench(&out))
 	return out, err

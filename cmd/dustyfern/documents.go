@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 )
 
 // shelf is where studios are taken out of and put into: a running copy of the
@@ -35,7 +36,7 @@ func exporting(args []string) int {
 	}
 	return withShelf(*data, func(ctx context.Context, s shelf) error {
 		raw, err := s.Export(ctx, f.Arg(0))
-		if errors.Is(err, studio.ErrNotFound) {
+		if errors.Is(err, journal.ErrNotFound) {
 			return fmt.Errorf("there is no studio %q: its name is the word after /s/ in the address", f.Arg(0))
 		}
 		if err != nil {
@@ -105,7 +106,7 @@ func withShelf(folder string, f func(context.Context, shelf) error) int {
 	}
 	err := open(ctx)
 	if err == nil {
-		err = f(ctx, &studio.Service{Store: d.store, Clock: d.clock})
+		err = f(ctx, &studio.Service{Desk: journal.Desk{Store: d.store, Clock: d.clock}})
 	}
 	if err != nil {
 		return fail("%v", err)
@@ -127,7 +128,7 @@ func (r running) ask(req *http.Request, into any) error {
 		return err
 	}
 	if resp.StatusCode == http.StatusNotFound {
-		return studio.ErrNotFound
+		return journal.ErrNotFound
 	}
 	if resp.StatusCode != http.StatusOK {
 		var p struct{ Detail string }

@@ -25,6 +25,7 @@ import (
 	"dustyfern/localpg"
 	"dustyfern/store"
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/ui"
 )
 
@@ -339,7 +340,7 @@ func loadAndPlan(ctx context.Context, st *store.Store, clock func() time.Time) e
 	if err := demo.Load(ctx, st, clock()); err != nil {
 		return err
 	}
-	return (&studio.Service{Store: st, Clock: clock, Demo: demo.Slug}).Plan(ctx, demo.Slug)
+	return (&studio.Service{Desk: journal.Desk{Store: st, Clock: clock}, Demo: demo.Slug}).Plan(ctx, demo.Slug)
 }
 
 // resetDemo puts the demo studio back to its first state, and only that one.
@@ -406,7 +407,7 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	if dist == nil {
 		fmt.Println("The interface is not built: run make start, or npm run build in ui.")
 	}
-	service := &studio.Service{Store: d.store, Clock: d.clock, Demo: demo.Slug}
+	service := &studio.Service{Desk: journal.Desk{Store: d.store, Clock: d.clock}, Demo: demo.Slug}
 	live := api.NewLive()
 	if d.s.clock != "" {
 		live.Beat = 200 * time.Millisecond // a clock set by hand is looked at often

@@ -28,3 +28,10 @@ func WeighedSays(t *noun.Tool, r Reader) string {
 	}
 	return fmt.Sprintf("%s g ± %s g, %d pieces weighed", Trimmed(mean, 2), Trimmed(spread, 2), n)
 }
+
+func LowerFirst(s string) string {
+	if s == "" {
+		return s
+	}
+	return strings.ToLower(s[:1]) + s[1:]
+}

@@ -1,4 +1,4 @@
-package studio
+package journal
 
 import (
 	"bytes"
@@ -274,7 +274,7 @@ func putBack(row any, t *Touched, at time.Time) (since string, err error) {
 
 // rowAt is a row as it was at an earlier version, out of what was changed since;
 // nil when that is no longer known.
-func rowAt[T any](tx Tx, n *kind[T], id, version int64, row *T) (*T, error) {
+func rowAt[T any](tx Tx, n *RowKind[T], id, version int64, row *T) (*T, error) {
 	es, err := tx.EntriesSince(n.name, id, version)
 	if err != nil {
 		return nil, err

@@ -1,55 +1,57 @@
-package studio
+package journal
 
 import (
 	"errors"
 	"reflect"
 	"slices"
+	"strings"
 	"time"
 
+	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
 
 // kind is what a generic row of the studio needs to be changed.
-type kind[T any] struct {
+type RowKind[T any] struct {
 	name   string
 	fields []*read.Field[T]
-	get    func(Tx, int64) (T, error)
+	Get    func(Tx, int64) (T, error)
 	save   func(Tx, *T) error
 	create func(Tx, *T) error
 	id     func(*T) *int64
 	ver    func(*T) *int64
 	gone   func(*T) **time.Time
-	check  func(Tx, *T) error // what one field alone cannot tell
-	mayGo  func(Tx, int64) error
+	Check  func(Tx, *T) error // what one field alone cannot tell
+	MayGo  func(Tx, int64) error
 }
 
 var (
-	kitchens = kind[noun.Kitchen]{name: "kitchen", fields: read.KitchenFields,
-		get: func(tx Tx, _ int64) (noun.Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
+	Kitchens = RowKind[noun.Kitchen]{name: "kitchen", fields: read.KitchenFields,
+		Get: func(tx Tx, _ int64) (noun.Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
 		id: func(k *noun.Kitchen) *int64 { return &k.ID }, ver: func(k *noun.Kitchen) *int64 { return &k.Version }, gone: func(*noun.Kitchen) **time.Time { return new(*time.Time) }}
-	tools = kind[noun.Tool]{name: "tool", fields: read.ToolFields, mayGo: unused, get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
+	Tools = RowKind[noun.Tool]{name: "tool", fields: read.ToolFields, MayGo: unused, Get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
 		id: func(t *noun.Tool) *int64 { return &t.ID }, ver: func(t *noun.Tool) *int64 { return &t.Version }, gone: func(t *noun.Tool) **time.Time { return &t.DeletedAt },
-		check: func(_ Tx, t *noun.Tool) error {
+		Check: func(_ Tx, t *noun.Tool) error {
 			if t.Shape == "sheet" && t.DepthMM > 12 {
 				return fault.New(fault.OutOfRange, "depthMM", "A thin, flat piece is at most 12 mm deep: say flat back, solid.")
 			}
 			return nil
 		}}
-	lots = kind[noun.Lot]{name: "lot", fields: read.LotFields, get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
+	Lots = RowKind[noun.Lot]{name: "lot", fields: read.LotFields, Get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
 		id: func(l *noun.Lot) *int64 { return &l.ID }, ver: func(l *noun.Lot) *int64 { return &l.Version }, gone: func(l *noun.Lot) **time.Time { return &l.DeletedAt }}
-	commissions = kind[noun.Commission]{name: "commission", fields: read.CommissionFields, get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
+	Commissions = RowKind[noun.Commission]{name: "commission", fields: read.CommissionFields, Get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
 		id: func(c *noun.Commission) *int64 { return &c.ID }, ver: func(c *noun.Commission) *int64 { return &c.Version }, gone: func(c *noun.Commission) **time.Time { return &c.DeletedAt },
-		check: func(_ Tx, c *noun.Commission) error {
+		Check: func(_ Tx, c *noun.Commission) error {
 			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
 				return fault.New(fault.Contradiction, "cakeReady", "The cake is ready before it is handed over, not after.")
 			}
 			return nil
 		}}
-	pieces = kind[noun.Piece]{name: "piece", fields: slices.Concat(read.PieceFields, read.PasteFields), get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
+	Pieces = RowKind[noun.Piece]{name: "piece", fields: slices.Concat(read.PieceFields, read.PasteFields), Get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
 		id: func(p *noun.Piece) *int64 { return &p.ID }, ver: func(p *noun.Piece) *int64 { return &p.Version }, gone: func(p *noun.Piece) **time.Time { return &p.DeletedAt },
-		check: checkPiece}
+		Check: checkPiece}
 )
 
 // checkPiece refuses what the pantry's labels and the table together forbid.
@@ -91,10 +93,10 @@ func checkPiece(tx Tx, p *noun.Piece) error {
 	return nil
 }
 
-// change applies a change to one row: other fields merge, the same field that
+// Change applies a change to one row: other fields merge, the same field that
 // somebody has changed since meets a Conflict.
-func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
-	if row, err = n.get(tx, id); err != nil {
+func Change[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
+	if row, err = n.Get(tx, id); err != nil {
 		return was, row, err
 	}
 	r := read.Reader{k}
@@ -117,8 +119,8 @@ func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, 
 	if reflect.DeepEqual(was, row) {
 		return was, row, nil // what stands there already is no change that others could meet
 	}
-	if n.check != nil {
-		if err := n.check(tx, &row); err != nil {
+	if n.Check != nil {
+		if err := n.Check(tx, &row); err != nil {
 			return was, was, err
 		}
 	}
@@ -127,7 +129,7 @@ func change[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, id int64, 
 
 // clashes compares a change with what became of the row since the version that
 // it was made from: nil when they merge.
-func clashes[T any](tx Tx, n *kind[T], r read.Reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
+func clashes[T any](tx Tx, n *RowKind[T], r read.Reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
 	base, err := rowAt(tx, n, id, in.Version, row)
 	if err != nil {
 		return nil, err
@@ -149,8 +151,8 @@ func clashes[T any](tx Tx, n *kind[T], r read.Reader, now time.Time, id int64, r
 	return clash, nil
 }
 
-// create makes a row of texts; what is not said keeps the starting value.
-func create[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, row *T, set map[string]string) error {
+// Create makes a row of texts; what is not said keeps the starting value.
+func Create[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, row *T, set map[string]string) error {
 	full := map[string]string{}
 	for name, text := range set {
 		full[name] = text
@@ -163,16 +165,16 @@ func create[T any](tx Tx, n *kind[T], k *noun.Kitchen, now time.Time, row *T, se
 	if err := read.Apply(n.fields, read.Reader{k}, row, full, now); err != nil {
 		return err
 	}
-	if n.check != nil {
-		if err := n.check(tx, row); err != nil {
+	if n.Check != nil {
+		if err := n.Check(tx, row); err != nil {
 			return err
 		}
 	}
 	return n.create(tx, row)
 }
 
-// bury deletes a row so that it can come back, or brings it back.
-func bury[T any](tx Tx, n *kind[T], now time.Time, row *T, back bool) error {
+// Bury deletes a row so that it can come back, or brings it back.
+func Bury[T any](tx Tx, n *RowKind[T], now time.Time, row *T, back bool) error {
 	at := n.gone(row)
 	if back == (*at == nil) {
 		return nil // a repeat does nothing
@@ -183,4 +185,37 @@ func bury[T any](tx Tx, n *kind[T], now time.Time, row *T, back bool) error {
 		*at = &now
 	}
 	return n.save(tx, row)
+}
+
+// Conflict is a change that met another one on the same field: both states.
+type Conflict struct {
+	Fields  []string          // that both have changed
+	Yours   map[string]string // as sent
+	Theirs  map[string]string // as they stand now
+	Version int64
+}
+
+func (c *Conflict) Error() string { return "changed meanwhile: " + strings.Join(c.Fields, ", ") }
+
+// ChangeIn is what a window asks to change of a row: texts by field, and the
+// version it was made from.
+type ChangeIn struct {
+	Version int64             `json:"version" doc:"version of the row that the change was made from"`
+	Set     map[string]string `json:"set" doc:"texts by field, as typed"`
+}
+
+// unused refuses to take away a mould that a piece still needs.
+func unused(tx Tx, tool int64) error {
+	p, err := tx.PieceUsing(tool)
+	if errors.Is(err, ErrNotFound) {
+		return nil
+	}
+	if err != nil {
+		return err
+	}
+	return fault.New(fault.Contradiction, "name", "%q is pressed in it: give that piece another mould first.", p.Name)
+}
+
+func meets(allergens []string, c *noun.Commission) []string {
+	return caution.Meets(allergens, c.Allergies, c.NoGelatine)
 }

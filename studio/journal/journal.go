@@ -1,4 +1,4 @@
-package studio
+package journal
 
 import (
 	"context"
@@ -95,32 +95,32 @@ func (by actor) moment(now time.Time) time.Time {
 	return now
 }
 
-// acting is one use case that changes something, while it runs.
-type acting struct {
-	*recorder
-	k          *noun.Kitchen
-	now        time.Time
+// Acting is one use case that changes something, while it runs.
+type Acting struct {
+	*Recorder
+	House      *noun.Kitchen
+	Now        time.Time
 	says       string
 	commission *int64
-	bench      bool
+	Bench      bool
 	kind       string
 	undoes     *int64
-	by         string
+	By         string
 }
 
-// say puts what is done into the words of the journal, without who did it.
-func (a *acting) say(commission int64, format string, args ...any) {
+// Say puts what is done into the words of the journal, without who did it.
+func (a *Acting) Say(commission int64, format string, args ...any) {
 	a.says = fmt.Sprintf(format, args...)
 	if commission != 0 {
 		a.commission = &commission
 	}
 }
 
-// act runs a use case that changes something, alone in its studio, and writes it
+// Act runs a use case that changes something, alone in its studio, and writes it
 // into the journal; the plan follows beside it, in a transaction of its own. An
 // act that was done already, by its number, is not done again. then reads what
 // the caller shows. made is the row that it made, if it made one.
-func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error, then func(tx Tx, k *noun.Kitchen, now time.Time) error) (made int64, err error) {
+func (s *Desk) Act(ctx context.Context, slug string, do func(a *Acting) error, then func(tx Tx, k *noun.Kitchen, now time.Time) error) (made int64, err error) {
 	by, _ := ctx.Value(actorKey{}).(actor)
 	wanted := false
 	err = s.Store.Write(ctx, slug, func(tx Tx) error {
@@ -150,7 +150,7 @@ func (s *Service) act(ctx context.Context, slug string, do func(a *acting) error
 		return then(tx, k, now)
 	})
 	if err == nil && wanted {
-		s.wake(slug)
+		s.PlanSoon(slug)
 	}
 	return made, err
 }
@@ -168,19 +168,19 @@ func entryOf(tx Tx, act string) (*Entry, error) {
 }
 
 // enter does an act and writes its line; nil when it changed nothing.
-func (s *Service) enter(tx Tx, k *noun.Kitchen, now time.Time, by actor, do func(a *acting) error) (*Entry, error) {
+func (s *Desk) enter(tx Tx, k *noun.Kitchen, now time.Time, by actor, do func(a *Acting) error) (*Entry, error) {
 	who := by.who
 	if who == "" {
 		who = k.PersonAt(now)
 	}
-	a := &acting{recorder: &recorder{Tx: tx}, k: k, now: now, kind: "did", by: who}
+	a := &Acting{Recorder: &Recorder{Tx: tx}, House: k, Now: now, kind: "did", By: who}
 	if err := do(a); err != nil {
 		return nil, err
 	}
 	if len(a.rows) == 0 {
 		return nil, nil
 	}
-	e := &Entry{At: now.Truncate(time.Microsecond), Who: who, Says: a.says, Act: by.act, CommissionID: a.commission, Bench: a.bench, Kind: a.kind, Undoes: a.undoes, Rows: a.rows}
+	e := &Entry{At: now.Truncate(time.Microsecond), Who: who, Says: a.says, Act: by.act, CommissionID: a.commission, Bench: a.Bench, Kind: a.kind, Undoes: a.undoes, Rows: a.rows}
 	if err := tx.AddEntry(e); err != nil {
 		return nil, err
 	}
@@ -223,14 +223,14 @@ func (e *Entry) movesPlan() bool {
 	return false
 }
 
-// recorder notes each row that is made or saved through it.
-type recorder struct {
+// Recorder notes each row that is made or saved through it.
+type Recorder struct {
 	Tx
 	rows []Touched
 }
 
 // kept runs a save between two looks at the row and notes what it changed.
-func kept[T any](r *recorder, of, op string, id int64, version func(*T) int64, get func() (T, error), save func() error) error {
+func kept[T any](r *Recorder, of, op string, id int64, version func(*T) int64, get func() (T, error), save func() error) error {
 	before, err := get()
 	if err != nil {
 		return err
@@ -247,7 +247,7 @@ func kept[T any](r *recorder, of, op string, id int64, version func(*T) int64, g
 
 // changed notes a row before and after; one that is saved twice keeps its first
 // before and its last after.
-func (r *recorder) changed(t Touched, before, after any) error {
+func (r *Recorder) changed(t Touched, before, after any) error {
 	b, err := snapshot(before)
 	if err != nil {
 		return err
@@ -277,52 +277,52 @@ func (r *recorder) changed(t Touched, before, after any) error {
 }
 
 // made notes a new row.
-func (r *recorder) made(of string, id, version int64) {
+func (r *Recorder) made(of string, id, version int64) {
 	r.rows = append(r.rows, Touched{Noun: of, ID: id, To: version, Made: true})
 }
 
 func versionOf[T any](v func(*T) *int64) func(*T) int64 { return func(x *T) int64 { return *v(x) } }
 
-func (r *recorder) SaveKitchen(k *noun.Kitchen) error {
+func (r *Recorder) SaveKitchen(k *noun.Kitchen) error {
 	get := func() (noun.Kitchen, error) { return *r.Tx.Kitchen(), nil }
-	return kept(r, "kitchen", "", k.ID, versionOf(kitchens.ver), get, func() error { return r.Tx.SaveKitchen(k) })
+	return kept(r, "kitchen", "", k.ID, versionOf(Kitchens.ver), get, func() error { return r.Tx.SaveKitchen(k) })
 }
 
-func (r *recorder) SaveCommission(c *noun.Commission) error {
-	return kept(r, "commission", "", c.ID, versionOf(commissions.ver), func() (noun.Commission, error) { return r.Tx.Commission(c.ID) }, func() error { return r.Tx.SaveCommission(c) })
+func (r *Recorder) SaveCommission(c *noun.Commission) error {
+	return kept(r, "commission", "", c.ID, versionOf(Commissions.ver), func() (noun.Commission, error) { return r.Tx.Commission(c.ID) }, func() error { return r.Tx.SaveCommission(c) })
 }
 
-func (r *recorder) SavePiece(p *noun.Piece) error {
-	return kept(r, "piece", "", p.ID, versionOf(pieces.ver), func() (noun.Piece, error) { return r.Tx.Piece(p.ID) }, func() error { return r.Tx.SavePiece(p) })
+func (r *Recorder) SavePiece(p *noun.Piece) error {
+	return kept(r, "piece", "", p.ID, versionOf(Pieces.ver), func() (noun.Piece, error) { return r.Tx.Piece(p.ID) }, func() error { return r.Tx.SavePiece(p) })
 }
 
-func (r *recorder) SaveTool(t *noun.Tool) error {
-	return kept(r, "tool", "", t.ID, versionOf(tools.ver), func() (noun.Tool, error) { return r.Tx.Tool(t.ID) }, func() error { return r.Tx.SaveTool(t) })
+func (r *Recorder) SaveTool(t *noun.Tool) error {
+	return kept(r, "tool", "", t.ID, versionOf(Tools.ver), func() (noun.Tool, error) { return r.Tx.Tool(t.ID) }, func() error { return r.Tx.SaveTool(t) })
 }
 
-func (r *recorder) SaveLot(l *noun.Lot) error {
-	return kept(r, "lot", "", l.ID, versionOf(lots.ver), func() (noun.Lot, error) { return r.Tx.Lot(l.ID) }, func() error { return r.Tx.SaveLot(l) })
+func (r *Recorder) SaveLot(l *noun.Lot) error {
+	return kept(r, "lot", "", l.ID, versionOf(Lots.ver), func() (noun.Lot, error) { return r.Tx.Lot(l.ID) }, func() error { return r.Tx.SaveLot(l) })
 }
 
-func (r *recorder) CreateCommission(c *noun.Commission) error {
+func (r *Recorder) CreateCommission(c *noun.Commission) error {
 	err := r.Tx.CreateCommission(c)
 	r.made("commission", c.ID, c.Version)
 	return err
 }
 
-func (r *recorder) CreatePiece(p *noun.Piece) error {
+func (r *Recorder) CreatePiece(p *noun.Piece) error {
 	err := r.Tx.CreatePiece(p)
 	r.made("piece", p.ID, p.Version)
 	return err
 }
 
-func (r *recorder) CreateTool(t *noun.Tool) error {
+func (r *Recorder) CreateTool(t *noun.Tool) error {
 	err := r.Tx.CreateTool(t)
 	r.made("tool", t.ID, t.Version)
 	return err
 }
 
-func (r *recorder) CreateLot(l *noun.Lot) error {
+func (r *Recorder) CreateLot(l *noun.Lot) error {
 	err := r.Tx.CreateLot(l)
 	r.made("lot", l.ID, l.Version)
 	return err
@@ -343,7 +343,7 @@ func factsOf(st *noun.Step) stepFacts {
 	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Version}
 }
 
-func (r *recorder) SaveStep(st *noun.Step) error {
+func (r *Recorder) SaveStep(st *noun.Step) error {
 	get := func() (stepFacts, error) {
 		now, err := r.Tx.Step(st.Op)
 		return factsOf(&now), err
@@ -353,18 +353,18 @@ func (r *recorder) SaveStep(st *noun.Step) error {
 
 func timerVersion(t *noun.Timer) int64 { return t.Version }
 
-func (r *recorder) SaveTimer(t *noun.Timer) error {
+func (r *Recorder) SaveTimer(t *noun.Timer) error {
 	return kept(r, "timer", "", t.ID, timerVersion, func() (noun.Timer, error) { return r.Tx.Timer(t.ID) }, func() error { return r.Tx.SaveTimer(t) })
 }
 
-func (r *recorder) CreateTimer(t *noun.Timer) error {
+func (r *Recorder) CreateTimer(t *noun.Timer) error {
 	err := r.Tx.CreateTimer(t)
 	r.made("timer", t.ID, t.Version)
 	return err
 }
 
 // revert puts every row of an entry back to what it was before.
-func (a *acting) revert(e *Entry) error {
+func (a *Acting) revert(e *Entry) error {
 	if len(e.Rows) == 0 {
 		return fault.New(fault.Unreachable, "entry", "That came with another studio's data: it cannot be taken back.")
 	}
@@ -384,22 +384,22 @@ func (a *acting) revert(e *Entry) error {
 	return nil
 }
 
-func (a *acting) revertRow(t *Touched) (since string, err error) {
+func (a *Acting) revertRow(t *Touched) (since string, err error) {
 	switch t.Noun {
 	case "kitchen":
 		row := *a.Kitchen()
-		if since, err = putBack(&row, t, a.now); err == nil && since == "" {
+		if since, err = putBack(&row, t, a.Now); err == nil && since == "" {
 			err = a.SaveKitchen(&row)
 		}
 		return since, err
 	case "commission":
-		return revertOne(a, &commissions, t)
+		return revertOne(a, &Commissions, t)
 	case "piece":
-		return revertOne(a, &pieces, t)
+		return revertOne(a, &Pieces, t)
 	case "tool":
-		return revertOne(a, &tools, t)
+		return revertOne(a, &Tools, t)
 	case "lot":
-		return revertOne(a, &lots, t)
+		return revertOne(a, &Lots, t)
 	case "timer":
 		return a.revertTimer(t)
 	}
@@ -411,7 +411,7 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 		return "", nil
 	}
 	f := factsOf(&st)
-	if since, err = putBack(&f, t, a.now); err != nil || since != "" {
+	if since, err = putBack(&f, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
 	st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes = f.ActualStart, f.ActualEnd, f.PlannedStart, f.PlannedEnd, f.Fills, f.Breaks, f.Made, f.Takes
@@ -420,14 +420,14 @@ func (a *acting) revertRow(t *Touched) (since string, err error) {
 
 // usedSince reports whether somebody did something to a row after it was made,
 // but taking that back and doing it again.
-func (a *acting) usedSince(of string, t *Touched) (bool, error) {
+func (a *Acting) usedSince(of string, t *Touched) (bool, error) {
 	es, err := a.EntriesSince(of, t.ID, t.To)
 	return slices.ContainsFunc(es, func(e Entry) bool { return e.Kind == "did" && !e.Undone }), err
 }
 
 // revertTimer takes back a clock or the answer to one. Clocks of waits that a
 // line of before made follow from their step by now.
-func (a *acting) revertTimer(t *Touched) (since string, err error) {
+func (a *Acting) revertTimer(t *Touched) (since string, err error) {
 	x, err := a.Timer(t.ID)
 	if errors.Is(err, ErrNotFound) || err == nil && x.Kind != "own" && x.AnsweredAt == nil {
 		return "", nil
@@ -435,15 +435,15 @@ func (a *acting) revertTimer(t *Touched) (since string, err error) {
 	if err != nil {
 		return "", err
 	}
-	if since, err = putBack(&x, t, a.now); err != nil || since != "" {
+	if since, err = putBack(&x, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
 	return "", a.SaveTimer(&x)
 }
 
 // revertOne puts one row back, through the guards of a change by hand.
-func revertOne[T any](a *acting, n *kind[T], t *Touched) (since string, err error) {
-	row, err := n.get(a, t.ID)
+func revertOne[T any](a *Acting, n *RowKind[T], t *Touched) (since string, err error) {
+	row, err := n.Get(a, t.ID)
 	if err != nil {
 		return "", err
 	}
@@ -453,16 +453,16 @@ func revertOne[T any](a *acting, n *kind[T], t *Touched) (since string, err erro
 			return "all of it", err
 		}
 	}
-	if since, err = putBack(&row, t, a.now); err != nil || since != "" {
+	if since, err = putBack(&row, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
-	if is := *n.gone(&row); is != nil && was == nil && n.mayGo != nil {
-		if err := n.mayGo(a, t.ID); err != nil {
+	if is := *n.gone(&row); is != nil && was == nil && n.MayGo != nil {
+		if err := n.MayGo(a, t.ID); err != nil {
 			return "", err
 		}
 	}
-	if n.check != nil && *n.gone(&row) == nil {
-		if err := n.check(a, &row); err != nil {
+	if n.Check != nil && *n.gone(&row) == nil {
+		if err := n.Check(a, &row); err != nil {
 			return "", err
 		}
 	}
@@ -481,9 +481,9 @@ func plainName(name string) string {
 	return strings.ToLower(b.String())
 }
 
-// takeBack reverts an entry and says so; one that itself took something back
+// TakeBack reverts an entry and says so; one that itself took something back
 // is thereby done again.
-func (a *acting) takeBack(e *Entry) error {
+func (a *Acting) TakeBack(e *Entry) error {
 	if err := a.revert(e); err != nil {
 		return err
 	}
@@ -501,11 +501,11 @@ func (a *acting) takeBack(e *Entry) error {
 			return err
 		}
 		a.kind = "again"
-		a.say(commission, "did again: %s", strings.TrimPrefix(e.Says, "took back: "))
+		a.Say(commission, "did again: %s", strings.TrimPrefix(e.Says, "took back: "))
 		return nil
 	}
 	a.kind = "back"
-	a.say(commission, "took back: %s", e.Says)
+	a.Say(commission, "took back: %s", e.Says)
 	return nil
 }
 
@@ -544,7 +544,7 @@ const (
 const pruneAtOnce = 2000
 
 // Prune forgets the lines of the journal that are kept no longer.
-func (s *Service) Prune(ctx context.Context, slug string) error {
+func (s *Desk) Prune(ctx context.Context, slug string) error {
 	for {
 		var gone int64
 		err := s.Store.Write(ctx, slug, func(tx Tx) (err error) {
@@ -560,8 +560,8 @@ func (s *Service) Prune(ctx context.Context, slug string) error {
 
 // Journal shows the lines of a commission (0: of the studio) before an entry (0:
 // the newest).
-func (s *Service) Journal(ctx context.Context, slug string, commission, before int64) (out JournalView, err error) {
-	err = s.in(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
+func (s *Desk) Journal(ctx context.Context, slug string, commission, before int64) (out JournalView, err error) {
+	err = s.In(ctx, slug, func(tx Tx, k *noun.Kitchen, now time.Time) error {
 		es, err := tx.Entries(commission, before, journalPage+1)
 		if err != nil {
 			return err
@@ -596,39 +596,39 @@ const (
 
 // Undo takes an entry back. last: it is meant as the last thing that was done,
 // and is refused when something has been done since.
-func (s *Service) Undo(ctx context.Context, slug string, id int64, last bool) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
+func (s *Desk) Undo(ctx context.Context, slug string, id int64, last bool) error {
+	_, err := s.Act(ctx, slug, func(a *Acting) error {
 		if last {
-			e, err := a.lastIs(UndoAny, id)
+			e, err := a.LastIs(UndoAny, id)
 			if err != nil {
 				return err
 			}
-			return a.takeBack(e)
+			return a.TakeBack(e)
 		}
 		e, err := a.Entry(id)
 		if err != nil || e.Undone {
 			return err // a repeat does nothing
 		}
-		return a.takeBack(&e)
+		return a.TakeBack(&e)
 	}, nil)
 	return err
 }
 
 // Redo does again what was taken back last, when nothing was done since: id is
 // the line that took it back.
-func (s *Service) Redo(ctx context.Context, slug string, id int64) error {
-	_, err := s.act(ctx, slug, func(a *acting) error {
-		e, err := a.lastIs(UndoReturn, id)
+func (s *Desk) Redo(ctx context.Context, slug string, id int64) error {
+	_, err := s.Act(ctx, slug, func(a *Acting) error {
+		e, err := a.LastIs(UndoReturn, id)
 		if err != nil {
 			return err
 		}
-		return a.takeBack(e)
+		return a.TakeBack(e)
 	}, nil)
 	return err
 }
 
-// lastIs is the last line of its kind, when it is the one that was meant.
-func (a *acting) lastIs(which string, id int64) (*Entry, error) {
+// LastIs is the last line of its kind, when it is the one that was meant.
+func (a *Acting) LastIs(which string, id int64) (*Entry, error) {
 	e, err := a.LastEntry(which)
 	switch {
 	case errors.Is(err, ErrNotFound):
@@ -636,13 +636,13 @@ func (a *acting) lastIs(which string, id int64) (*Entry, error) {
 	case err != nil:
 		return nil, err
 	case e.ID != id:
-		return nil, overtaken("Meanwhile: %s %s. Look, then take back what you mean.", e.Who, e.Says)
+		return nil, TooLate("Meanwhile: %s %s. Look, then take back what you mean.", e.Who, e.Says)
 	}
 	return &e, nil
 }
 
 // short cuts a text for the journal.
-func shortText(s string) string {
+func ShortText(s string) string {
 	s = strings.Join(strings.Fields(s), " ")
 	if r := []rune(s); len(r) > 60 {
 		return string(r[:57]) + "..."
@@ -653,8 +653,8 @@ func shortText(s string) string {
 	return s
 }
 
-// changesSay puts a change of fields into words.
-func changesSay[T any](n *kind[T], r read.Reader, was, is *T, set map[string]string, now time.Time) string {
+// ChangesSay puts a change of fields into words.
+func ChangesSay[T any](n *RowKind[T], r read.Reader, was, is *T, set map[string]string, now time.Time) string {
 	var out []string
 	for _, f := range n.fields {
 		if _, ok := set[f.Name]; !ok {
@@ -665,7 +665,7 @@ func changesSay[T any](n *kind[T], r read.Reader, was, is *T, set map[string]str
 			if label == "" {
 				label = plainName(f.Name)
 			}
-			out = append(out, fmt.Sprintf("%s from %s to %s", lowerFirst(r.Say(label)), shortText(a), shortText(b)))
+			out = append(out, fmt.Sprintf("%s from %s to %s", read.LowerFirst(r.Say(label)), ShortText(a), ShortText(b)))
 		}
 	}
 	slices.Sort(out)
