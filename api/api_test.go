@@ -25,6 +25,7 @@ import (
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -61,7 +62,7 @@ func serve(t testing.TB, withDemo bool) *house {
 }
 
 // line is all of the first commission in the plan, made anew when it is due.
-func (h *house) line() (v studio.LineView) {
+func (h *house) line() (v plan.LineView) {
 	h.t.Helper()
 	h.must(hollow+"/line?commission=1", nil, nil)
 	h.must(hollow+"/line?commission=1", nil, &v)
@@ -69,13 +70,13 @@ func (h *house) line() (v studio.LineView) {
 }
 
 // steps of the first commission with their words.
-func (h *house) steps() (out []studio.LineStep) {
+func (h *house) steps() (out []plan.LineStep) {
 	h.t.Helper()
 	h.line()
 	if err := h.store.Read(h.t.Context(), "hollow-lane-sugar-room", func(tx journal.Tx) error {
 		all, err := tx.Steps(1)
-		for _, s := range studio.Derived(all, h.now) {
-			out = append(out, studio.NewLineStep(s, "", h.now))
+		for _, s := range work.Derived(all, h.now) {
+			out = append(out, plan.NewLineStep(s, "", h.now))
 		}
 		return err
 	}); err != nil {
@@ -110,7 +111,7 @@ func (h *house) copyOf(s *store.Store) (url string, live *Live) {
 		close(ended)
 	}()
 	<-listens
-	service := &studio.Service{Desk: journal.Desk{Store: s, Clock: func() time.Time { return h.now }}}
+	service := studio.New(s, func() time.Time { return h.now })
 	// a plan that is wanted is made at once, so that tests need not wait for it
 	service.Wake = func(slug string) { _ = service.Plan(context.Background(), slug) }
 	e, _ := New(Options{Service: service, Live: live, Log: slog.New(slog.DiscardHandler)})
@@ -617,7 +618,7 @@ func counted(t testing.TB) (*studio.Service, *queries) {
 		t.Fatal(err)
 	}
 	t.Cleanup(s.Close)
-	service := &studio.Service{Desk: journal.Desk{Store: s, Clock: func() time.Time { return h.now }}}
+	service := studio.New(s, func() time.Time { return h.now })
 	if err := service.Plan(t.Context(), demo.Slug); err != nil {
 		t.Fatal(err)
 	}

@@ -20,6 +20,7 @@ import (
 
 	"dustyfern/studio"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -296,7 +297,7 @@ func TestAnEmptyStudio(t *testing.T) {
 	if bench.Now != nil || bench.Nothing == "" {
 		t.Errorf("%+v", bench)
 	}
-	var line studio.LineView
+	var line plan.LineView
 	h.must("/s/elm-bench/line", nil, &line)
 	var rows studio.CommissionsView
 	h.must("/s/elm-bench/commissions", nil, &rows)
@@ -345,7 +346,7 @@ func TestEachJoinHasItsOwnWait(t *testing.T) {
 		h.must(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"joined": joined, "bagged": "yes", "wanted": "3"}), nil)
 		line := h.line()
 		var kinds []string
-		var press, putOn studio.LineStep
+		var press, putOn plan.LineStep
 		for _, s := range h.steps() {
 			if s.Piece == "Fern fronds, medium" {
 				kinds = append(kinds, s.Kind)

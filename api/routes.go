@@ -15,6 +15,7 @@ import (
 	"dustyfern/reckon"
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/work"
 )
 
@@ -153,7 +154,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 		InStudio
 		Commission int64  `query:"commission"`
 		From       string `query:"from" maxLength:"10" doc:"of the whole line: the day from which it is shown"`
-	}) (studio.LineView, error) {
+	}) (plan.LineView, error) {
 		return s.Line(ctx, in.Studio, in.Commission, in.From)
 	})
 	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })

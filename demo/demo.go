@@ -63,7 +63,7 @@ func Document(now time.Time) []byte {
 
 // Load brings the demo studio in, through the import that everybody has.
 func Load(ctx context.Context, store journal.Store, now time.Time) error {
-	s := &studio.Service{Desk: journal.Desk{Store: store, Clock: func() time.Time { return now }}}
+	s := studio.New(store, func() time.Time { return now })
 	if _, err := s.Import(ctx, Document(now)); err != nil {
 		return fmt.Errorf("the demo studio: %w", err)
 	}

@@ -7,6 +7,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/plan"
 )
 
 // evening puts one piece on the plan and the clock to the first step.
@@ -41,8 +42,8 @@ func TestAnEveningFromKneadToPack(t *testing.T) {
 	h.now = h.now.Add(15 * time.Minute)
 	h.finish("press")
 	steps := h.steps("")
-	at := func(kind string) studio.LineStep {
-		i := slices.IndexFunc(steps, func(s studio.LineStep) bool { return s.Kind == kind })
+	at := func(kind string) plan.LineStep {
+		i := slices.IndexFunc(steps, func(s plan.LineStep) bool { return s.Kind == kind })
 		return steps[i]
 	}
 	if rest := at("rest"); rest.ActualEnd == nil || rest.ActualEnd.Sub(*rest.ActualStart) != 15*time.Minute {
@@ -181,7 +182,7 @@ func TestFactsSurviveEveryChange(t *testing.T) {
 		func() { h.piece(o, h.mould(set{"name": "Another"}), nil) },
 	} {
 		change()
-		i := slices.IndexFunc(h.steps("knead"), func(s studio.LineStep) bool { return s.Op == fact.Op })
+		i := slices.IndexFunc(h.steps("knead"), func(s plan.LineStep) bool { return s.Op == fact.Op })
 		if i < 0 {
 			t.Fatal("the fact is gone")
 		}

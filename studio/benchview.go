@@ -11,7 +11,9 @@ import (
 	"dustyfern/craft/caution"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // BenchView is what to do now, what waits, and what comes after.
@@ -22,16 +24,16 @@ type BenchView struct {
 	ClockMS  int64             `json:"clockMs" doc:"the server's clock, ms since 1970"`
 	Told     int64             `json:"told" doc:"how often windows were told of a change when this was read"`
 	LastID   int64             `json:"lastId" doc:"the line that would be taken back"`
-	Now      *LineStep         `json:"now,omitempty"`
+	Now      *plan.LineStep    `json:"now,omitempty"`
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
 	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
 	Late     []string          `json:"late" doc:"what can no longer be in time"`
 	Waiting  []WaitView        `json:"waiting"`
 	Timers   []TimerView       `json:"timers"`
-	Next     []LineStep        `json:"next"`
-	Done     []LineStep        `json:"done" doc:"the latest, the last one last"`
-	Evening  []LineStep        `json:"evening"`
-	Waits    []LineStep        `json:"waits" doc:"what begins to wait on this evening"`
+	Next     []plan.LineStep   `json:"next"`
+	Done     []plan.LineStep   `json:"done" doc:"the latest, the last one last"`
+	Evening  []plan.LineStep   `json:"evening"`
+	Waits    []plan.LineStep   `json:"waits" doc:"what begins to wait on this evening"`
 	LayOut   []string          `json:"layOut" doc:"to lay out before the first step of the evening"`
 	Tidy     []string          `json:"tidy" doc:"the end of the evening"`
 	Tallies  []Tally           `json:"tallies"`
@@ -81,8 +83,8 @@ func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err er
 }
 
 func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []LineStep{}, Done: []LineStep{},
-		Evening: []LineStep{}, Waits: []LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
+	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Done: []plan.LineStep{},
+		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"
@@ -95,7 +97,7 @@ func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	if err != nil {
 		return out, err
 	}
-	plan, err := tx.Plan()
+	stands, err := tx.Plan()
 	if err != nil {
 		return out, err
 	}
@@ -107,15 +109,15 @@ func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	if err != nil {
 		return out, err
 	}
-	titles := titlesOf(cs)
-	steps := Derived(near, now)
-	var all []LineStep
+	titles := plan.TitlesOf(cs)
+	steps := work.Derived(near, now)
+	var all []plan.LineStep
 	for _, st := range steps {
-		all = append(all, NewLineStep(st, titles[st.CommissionID], now))
+		all = append(all, plan.NewLineStep(st, titles[st.CommissionID], now))
 	}
-	slices.SortStableFunc(all, func(a, b LineStep) int { return a.Start.Compare(b.Start) })
+	slices.SortStableFunc(all, func(a, b plan.LineStep) int { return a.Start.Compare(b.Start) })
 	for _, st := range slices.Backward(done) {
-		out.Done = append(out.Done, NewLineStep(st, titles[st.CommissionID], now))
+		out.Done = append(out.Done, plan.NewLineStep(st, titles[st.CommissionID], now))
 	}
 	out.hours(k, now)
 	out.sort(all, now)
@@ -126,7 +128,7 @@ func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	if err := out.clocksAndLast(tx, steps, now); err != nil {
 		return out, err
 	}
-	out.told(plan, titles, now)
+	out.told(stands, titles, now)
 	out.lists(all, now, read.Reader{k})
 	return out, nil
 }
@@ -172,13 +174,13 @@ func (v *BenchView) clocksAndLast(tx journal.Tx, steps []noun.Step, now time.Tim
 }
 
 // told says what the plan has to say: what is late, what moved, what it lacks.
-func (v *BenchView) told(plan *noun.Plan, titles map[int64]string, now time.Time) {
-	if plan == nil {
-		plan = &noun.Plan{}
+func (v *BenchView) told(stands *noun.Plan, titles map[int64]string, now time.Time) {
+	if stands == nil {
+		stands = &noun.Plan{}
 	}
-	sum := &plan.Summary
+	sum := &stands.Summary
 	for _, l := range sum.Late {
-		v.Late = append(v.Late, lateSays(&l, titles))
+		v.Late = append(v.Late, plan.LateSays(&l, titles))
 	}
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy = sum.Moved, sum.MovedWhy
@@ -199,7 +201,7 @@ func (v *BenchView) told(plan *noun.Plan, titles map[int64]string, now time.Time
 }
 
 // sort puts the steps where they belong: done, waiting, of this evening.
-func (v *BenchView) sort(all []LineStep, now time.Time) {
+func (v *BenchView) sort(all []plan.LineStep, now time.Time) {
 	evening := ""
 	for i := range all {
 		st := &all[i]
@@ -233,7 +235,7 @@ func (v *BenchView) sort(all []LineStep, now time.Time) {
 
 // candidate is a step that hands could be at, with its next movement.
 type candidate struct {
-	st   *LineStep
+	st   *plan.LineStep
 	move bench.Move
 	free bool // it can be done now
 }
@@ -241,12 +243,12 @@ type candidate struct {
 // choose picks what hands do now: a mould that is ready, then what is about to
 // be late, then the plan's own order; a step that must still wait only when
 // there is nothing else.
-func (v *BenchView) choose(all []LineStep, now time.Time) {
+func (v *BenchView) choose(all []plan.LineStep, now time.Time) {
 	steps := make([]noun.Step, len(all))
 	for i := range all {
 		steps[i] = all[i].Step
 	}
-	chain := chainOf(steps)
+	chain := work.ChainOf(steps)
 	var found []candidate
 	for i := range all {
 		st := &all[i]
@@ -304,8 +306,8 @@ func (v *BenchView) choose(all []LineStep, now time.Time) {
 }
 
 // stillWaits reports whether a wait before a step still runs.
-func stillWaits(st *noun.Step, c chain) bool {
-	return slices.ContainsFunc(c.before[st.Op], func(o *noun.Step) bool { return !o.Attended && o.ActualStart != nil && o.ActualEnd == nil })
+func stillWaits(st *noun.Step, c work.Chain) bool {
+	return slices.ContainsFunc(c.Before[st.Op], func(o *noun.Step) bool { return !o.Attended && o.ActualStart != nil && o.ActualEnd == nil })
 }
 
 func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
@@ -334,13 +336,13 @@ func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
 }
 
 // lists are what to lay out before an evening, and how it ends.
-func (v *BenchView) lists(all []LineStep, now time.Time, r read.Reader) {
+func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 	add := func(list *[]string, format string, args ...any) {
 		if s := r.Sayf(format, args...); !slices.Contains(*list, s) {
 			*list = append(*list, s)
 		}
 	}
-	begun := slices.ContainsFunc(v.Evening, func(s LineStep) bool { return s.ActualStart != nil }) ||
+	begun := slices.ContainsFunc(v.Evening, func(s plan.LineStep) bool { return s.ActualStart != nil }) ||
 		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].ActualEnd.In(now.Location()).Format(time.DateOnly) == v.Evening[0].Start.Format(time.DateOnly)
 	if len(v.Evening) > 0 && !begun {
 		for _, s := range v.Evening {

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -48,7 +49,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.R
 			c := noun.BlankCommission()
 			out = work.RowView{Fields: read.Views(read.CommissionFields, read.Reader{k}, &c, now)}
 		default:
-			b, err := s.bench(tx, k, now, nil, nil)
+			b, err := plan.Gather(tx, k, now, nil, nil)
 			if err != nil {
 				return err
 			}
@@ -266,7 +267,7 @@ func dropPlanned(a *journal.Acting, commission int64) error {
 	if err != nil {
 		return err
 	}
-	return a.ReplaceSteps(unbegun(Derived(steps, a.Now)), nil)
+	return a.ReplaceSteps(unbegun(work.Derived(steps, a.Now)), nil)
 }
 
 // unbegun names the steps that are only planned.

@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -21,7 +22,7 @@ import (
 // Colours shows the colour bench of a commission.
 func (s *Service) Colours(ctx context.Context, slug string, id int64) (out work.ColoursView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		b, c, ps, err := s.benchOne(tx, k, now, id)
+		b, c, ps, err := plan.GatherOne(tx, k, now, id)
 		if err != nil {
 			return err
 		}
@@ -31,7 +32,7 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out work.
 		}
 		groups := b.ColourGroups(&c, ps)
 		out = b.ColoursView(groups)
-		out.Kneaded = b.Kneaded(id, Derived(steps, now))
+		out.Kneaded = b.Kneaded(id, work.Derived(steps, now))
 		others, err := s.alikeElsewhere(tx, b, &c, groups)
 		if err != nil {
 			return err
@@ -252,7 +253,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 // ShowRecipe finds a colour in another base, in so many grams.
 func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64, target, base, grams string) (out work.OtherBase, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		b, c, _, err := s.benchOne(tx, k, now, commission)
+		b, c, _, err := plan.GatherOne(tx, k, now, commission)
 		if err != nil {
 			return err
 		}

@@ -13,6 +13,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -97,7 +98,7 @@ func (d *Document) answerAllBut(ran map[string]bool) {
 			}
 			steps = append(steps, x)
 		}
-		for _, t := range clocks(Derived(steps, time.Time{}), nil) {
+		for _, t := range work.Clocks(work.Derived(steps, time.Time{}), nil) {
 			if !ran[t.Key()] {
 				t.AnsweredAt, t.CommissionID = &t.RingsAt, new(int64(i+1))
 				d.Timers = append(d.Timers, t)
@@ -195,7 +196,7 @@ func upgradeStep1(c map[string]any, pieces []map[string]any, st map[string]any) 
 	op, _ := st["op"].(string)
 	var order, no, part int
 	if n, _ := fmt.Sscanf(op, "p%d-%d.%d", &order, &no, &part); n == 3 && no >= 1 && no <= len(pieces) {
-		planned["name"], planned["part"], planned["again"] = pieces[no-1]["name"], part, part >= againFrom
+		planned["name"], planned["part"], planned["again"] = pieces[no-1]["name"], part, part >= plan.AgainFrom
 	}
 }
 

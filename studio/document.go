@@ -15,7 +15,9 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
@@ -190,7 +192,7 @@ func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 			return ops[op]
 		}
 		mine := stepsOf[c.ID]
-		for i, st := range Derived(mine, now) {
+		for i, st := range work.Derived(mine, now) {
 			if st.ActualStart == nil {
 				continue
 			}
@@ -511,8 +513,8 @@ func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string
 		case "steps":
 			cs, err2 := tx.AllCommissions()
 			all, err := tx.AllSteps()
-			steps := Derived(all, now)
-			titles := titlesOf(cs)
+			steps := work.Derived(all, now)
+			titles := plan.TitlesOf(cs)
 			rows = [][]string{{"commission", "step", "kind", "hands", "plannedStart", "plannedEnd", "actualStart", "actualEnd", "made", "broken"}}
 			for _, st := range steps {
 				title := titles[st.CommissionID]

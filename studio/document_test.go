@@ -15,7 +15,6 @@ import (
 	"dustyfern/demo"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
-	"dustyfern/studio/journal"
 )
 
 // lived is a house in which everything that a document can hold has happened.
@@ -68,7 +67,7 @@ func TestADocumentComesBackByteForByte(t *testing.T) {
 		t.Errorf("beside itself it comes back changed:\n%s", difference(first, second))
 	}
 	s, _ := storetest.Open(t)
-	other := &studio.Service{Desk: journal.Desk{Store: s, Clock: h.Clock}}
+	other := studio.New(s, h.Clock)
 	other.Wake = func(slug string) { h.ok(other.Plan(t.Context(), slug)) }
 	row, err = other.Import(t.Context(), first)
 	h.ok(err)

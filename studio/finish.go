@@ -8,6 +8,7 @@ import (
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // Finish marks a step done now, with its time. The step is that which was seen at
@@ -34,9 +35,9 @@ func (s *Service) showBench(out *BenchView) func(journal.Tx, *noun.Kitchen, time
 }
 
 // finishable refuses a step whose own chain has an earlier one open.
-func finishable(st *noun.Step, c chain) error {
+func finishable(st *noun.Step, c work.Chain) error {
 	var first *noun.Step
-	c.earlier(st, func(o *noun.Step) {
+	c.Earlier(st, func(o *noun.Step) {
 		if o.ActualEnd == nil && (first == nil || o.PlannedStart.Before(first.PlannedStart)) {
 			first = o
 		}
@@ -49,8 +50,8 @@ func finishable(st *noun.Step, c chain) error {
 
 // beginStep says when a step began: after what was finished before it in its
 // own chain. The waits before it are over with it, by themselves.
-func beginStep(st *noun.Step, c chain, start, now time.Time) {
-	c.earlier(st, func(o *noun.Step) {
+func beginStep(st *noun.Step, c work.Chain, start, now time.Time) {
+	c.Earlier(st, func(o *noun.Step) {
 		if o.ActualEnd != nil && o.ActualEnd.After(start) && !o.ActualEnd.After(now) {
 			start = *o.ActualEnd
 		}
@@ -59,7 +60,7 @@ func beginStep(st *noun.Step, c chain, start, now time.Time) {
 }
 
 // finish writes the facts: the step, and what it took out of the pantry.
-func finishStep(a *journal.Acting, st *noun.Step, c chain) error {
+func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 	tx, now := journal.Tx(a.Recorder), a.Now.Truncate(time.Second)
 	if st.ActualStart == nil {
 		start := now

@@ -11,7 +11,9 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // breakReasons in one tap.
@@ -52,28 +54,28 @@ func seen(a *journal.Acting, op string, version int64) (noun.Step, error) {
 }
 
 // current is a step that may be worked on now, with its commission's chain.
-func current(a *journal.Acting, op string, version int64) (*noun.Step, chain, error) {
+func current(a *journal.Acting, op string, version int64) (*noun.Step, work.Chain, error) {
 	st, err := seen(a, op, version)
 	if err != nil {
-		return nil, chain{}, err
+		return nil, work.Chain{}, err
 	}
 	if st.ActualEnd != nil {
-		return nil, chain{}, journal.TooLate("%s is done already, since %s.", st.Title, read.SayTime(*st.ActualEnd, a.Now))
+		return nil, work.Chain{}, journal.TooLate("%s is done already, since %s.", st.Title, read.SayTime(*st.ActualEnd, a.Now))
 	}
 	if !st.Attended {
-		return nil, chain{}, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
+		return nil, work.Chain{}, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
 	}
 	all, err := a.Steps(st.CommissionID)
 	if err != nil {
-		return nil, chain{}, err
+		return nil, work.Chain{}, err
 	}
 	a.Bench = true
-	c := chainOf(Derived(all, a.Now))
+	c := work.ChainOf(work.Derived(all, a.Now))
 	return &st, c, finishable(&st, c)
 }
 
 // movement fills or opens one mould.
-func movement(a *journal.Acting, st *noun.Step, c chain, do string) error {
+func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
 	run, now := st.Planned.Run, a.Now.Truncate(time.Second)
 	for _, f := range st.Fills { // a clock that was set back does not undo what has happened
 		if f.At.After(now) {
@@ -207,7 +209,7 @@ type Tally struct {
 }
 
 // talliesOf the pieces that have been begun and are not yet on the cake.
-func talliesOf(tx journal.Tx, all []LineStep) ([]Tally, error) {
+func talliesOf(tx journal.Tx, all []plan.LineStep) ([]Tally, error) {
 	var ids []int64
 	for i := range all {
 		if s := &all[i]; s.Kind == "press" && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {
@@ -231,7 +233,7 @@ func talliesOf(tx journal.Tx, all []LineStep) ([]Tally, error) {
 // notYetPlanned is what is to be pressed again and has no place in the plan yet.
 func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
 	for i, extra := range p.Extras {
-		op := opID(p, againFrom+i, "press")
+		op := plan.OpID(p, plan.AgainFrom+i, "press")
 		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return s.Op == op }) {
 			n += extra
 		}

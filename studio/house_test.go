@@ -14,6 +14,7 @@ import (
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/work"
 )
 
@@ -36,7 +37,7 @@ func newHouse(t testing.TB) *house {
 	t.Helper()
 	s, _ := storetest.Open(t)
 	h := &house{t: t, now: tuesday}
-	h.Service = &studio.Service{Desk: journal.Desk{Store: s, Clock: func() time.Time { return h.now }}}
+	h.Service = studio.New(s, func() time.Time { return h.now })
 	h.Wake = h.planNow
 	row, err := h.CreateStudio(t.Context(), "Elm Bench")
 	h.ok(err)
@@ -174,7 +175,7 @@ func (h *house) kitchen(s set) {
 	h.ok(err)
 }
 
-func (h *house) line() studio.LineView {
+func (h *house) line() plan.LineView {
 	h.t.Helper()
 	_, err := h.Line(h.t.Context(), h.slug, 0, "") // a look at it has a plan made that is due
 	h.ok(err)
@@ -190,7 +191,7 @@ func (h *house) list() ([]work.CommissionRow, error) {
 }
 
 // steps of all orders in the plan, of a kind ("" all), in their order.
-func (h *house) steps(kind string) (out []studio.LineStep) {
+func (h *house) steps(kind string) (out []plan.LineStep) {
 	h.t.Helper()
 	h.line()
 	var all []noun.Step
@@ -206,13 +207,13 @@ func (h *house) steps(kind string) (out []studio.LineStep) {
 			if err != nil {
 				return err
 			}
-			all = append(all, studio.Derived(steps, h.now)...)
+			all = append(all, work.Derived(steps, h.now)...)
 		}
 		return nil
 	}))
 	for _, s := range all {
 		if kind == "" || s.Kind == kind {
-			out = append(out, studio.NewLineStep(s, names[s.CommissionID], h.now))
+			out = append(out, plan.NewLineStep(s, names[s.CommissionID], h.now))
 		}
 	}
 	return out
@@ -238,7 +239,7 @@ func (h *house) back() (studio.BenchView, error) {
 }
 
 // finish marks the next step of a kind done.
-func (h *house) finish(kind string) studio.LineStep {
+func (h *house) finish(kind string) plan.LineStep {
 	h.t.Helper()
 	for _, s := range h.steps(kind) {
 		if s.ActualEnd == nil {
@@ -248,7 +249,7 @@ func (h *house) finish(kind string) studio.LineStep {
 		}
 	}
 	h.t.Fatalf("no %s to finish", kind)
-	return studio.LineStep{}
+	return plan.LineStep{}
 }
 
 func grams(p work.PieceView) map[string]float64 {

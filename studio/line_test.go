@@ -9,9 +9,10 @@ import (
 
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/plan"
 )
 
-func kinds(steps []studio.LineStep) (out []string) {
+func kinds(steps []plan.LineStep) (out []string) {
 	for _, s := range steps {
 		out = append(out, s.Kind)
 	}
@@ -64,7 +65,7 @@ func TestStepsLieInTheHours(t *testing.T) {
 		t.Fatalf("%v %s", l.Late, l.Trouble)
 	}
 	open := map[time.Weekday][2]int{time.Tuesday: {19, 22}, time.Thursday: {19, 22}, time.Saturday: {6, 9}}
-	hands := map[string][]studio.LineStep{}
+	hands := map[string][]plan.LineStep{}
 	for _, s := range h.steps("") {
 		if !s.Attended {
 			continue

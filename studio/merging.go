@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -118,7 +119,7 @@ func (s *Service) Together(ctx context.Context, slug string, id int64) (out Toge
 }
 
 func (s *Service) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
-	b, c, ps, err := s.benchOne(tx, k, now, id)
+	b, c, ps, err := plan.GatherOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err
 	}

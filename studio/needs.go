@@ -16,6 +16,7 @@ import (
 	"dustyfern/craft/paste"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -277,7 +278,7 @@ func shopLine(b *work.Means, key string, gap float64) ShopLine {
 // Needs says whether the pantry will do.
 func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		b, cs, ps, err := s.benchOpen(tx, k, now)
+		b, cs, ps, err := plan.GatherOpen(tx, k, now)
 		if err != nil {
 			return err
 		}

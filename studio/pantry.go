@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -102,7 +103,7 @@ func lotView(b *work.Means, l *noun.Lot) LotView {
 // Lot shows one lot.
 func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now, nil, nil)
+		b, err := plan.Gather(tx, k, now, nil, nil)
 		if err != nil {
 			return err
 		}
@@ -127,7 +128,7 @@ func packOf(l *noun.Lot) float64 {
 // Pantry lists what there is.
 func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		b, err := s.bench(tx, k, now, nil, nil)
+		b, err := plan.Gather(tx, k, now, nil, nil)
 		if err != nil {
 			return err
 		}

@@ -10,6 +10,7 @@ import (
 
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/plan"
 )
 
 // TestThePlannerWorksBesideTheWriter: changes of many hands are answered without
@@ -20,7 +21,7 @@ func TestThePlannerWorksBesideTheWriter(t *testing.T) {
 	h, m, o := stocked(t)
 	p := h.piece(o, m, nil)
 	ctx, stop := context.WithCancel(t.Context())
-	planner := studio.NewPlanner(ctx, h.Service, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	planner := plan.NewPlanner(ctx, &h.Planning, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	h.Wake = planner.Wake
 	// what was changed half a decade ago is kept no longer, what is younger is
 	now := h.now

@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/caution"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -218,7 +219,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 	far := now.AddDate(50, 0, 0)
 	for i := range cs {
 		c := &cs[i]
-		mine := Derived(stepsOf[c.ID], now)
+		mine := work.Derived(stepsOf[c.ID], now)
 		r := keyed{row: work.CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
 		if c.HandOver != nil {
 			r.row.HandOver, r.row.In = read.SayDate(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
@@ -259,7 +260,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 // each piece. A piece itself is read when it is taken in hand.
 func (s *Service) Commission(ctx context.Context, slug string, id int64) (out work.CommissionView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		b, c, ps, err := s.benchOne(tx, k, now, id)
+		b, c, ps, err := plan.GatherOne(tx, k, now, id)
 		if err != nil {
 			return err
 		}
@@ -271,7 +272,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 		if err != nil {
 			return err
 		}
-		out, err = commission(ctx, b, &c, ps, Derived(steps, now), plan)
+		out, err = commission(ctx, b, &c, ps, work.Derived(steps, now), plan)
 		return err
 	})
 	return out, err
@@ -287,7 +288,7 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out wor
 		if p.DeletedAt != nil {
 			return journal.ErrNotFound
 		}
-		b, c, _, err := s.benchOne(tx, k, now, p.CommissionID)
+		b, c, _, err := plan.GatherOne(tx, k, now, p.CommissionID)
 		if err != nil {
 			return err
 		}

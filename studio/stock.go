@@ -51,11 +51,11 @@ func takesOf(tx journal.Tx, st *noun.Step) error {
 
 // trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
-func trimmings(a *journal.Acting, press *noun.Step, c chain) error {
+func trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 	if press.Kind != "press" || press.PieceID == nil {
 		return nil
 	}
-	knead := c.byOp[strings.TrimSuffix(press.Op, ".press")+".knead"]
+	knead := c.ByOp[strings.TrimSuffix(press.Op, ".press")+".knead"]
 	if knead == nil || press.Made == nil {
 		return nil
 	}
@@ -187,23 +187,6 @@ func (s *Service) Take(ctx context.Context, slug string, id int64, amount, why s
 		return a.SaveLot(&l)
 	}, nil)
 	return err
-}
-
-// takenBy sums what the finished steps of each piece took out of each lot.
-func takenBy(steps []noun.Step) map[int64]map[int64]float64 {
-	out := map[int64]map[int64]float64{}
-	for _, st := range steps {
-		if st.PieceID == nil {
-			continue
-		}
-		for _, t := range st.Takes {
-			if out[*st.PieceID] == nil {
-				out[*st.PieceID] = map[int64]float64{}
-			}
-			out[*st.PieceID][t.Lot] += t.G
-		}
-	}
-	return out
 }
 
 // asks is what the pantry wants to know about a lot.

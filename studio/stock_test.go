@@ -118,7 +118,7 @@ func TestManyHandsInOneTub(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
 	tub := h.lot("White", "sugarPaste", "400 g", nil)
-	other := &studio.Service{Desk: journal.Desk{Store: h.Store, Clock: h.Clock}}
+	other := studio.New(h.Store, h.Clock)
 	var wg sync.WaitGroup
 	got := make([]error, 50)
 	for i := range got {

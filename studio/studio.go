@@ -13,19 +13,19 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
-	"dustyfern/studio/read"
-	"dustyfern/studio/work"
+	"dustyfern/studio/plan"
 )
 
 // Service is the use cases. Each is one transaction: it loads, asks the craft
 // and saves. The plan follows beside it.
 type Service struct {
-	journal.Desk
+	plan.Planning
 	Demo string // address of the demo studio, "" for none
+}
 
-	// Budget is how long a search for a plan may last before the best so far is
-	// taken; 0: planBudget.
-	Budget time.Duration
+// New is the use cases over a store, with a clock.
+func New(store journal.Store, clock func() time.Time) *Service {
+	return &Service{Planning: plan.Planning{Desk: journal.Desk{Store: store, Clock: clock}}}
 }
 
 // Studios lists the studios by name.
@@ -84,96 +84,4 @@ func (s *Service) DeleteStudio(ctx context.Context, slug, name string) error {
 		return err
 	}
 	return s.Store.Drop(ctx, slug)
-}
-
-// bench gathers what pieces are worked out from: the drawer with the moulds of
-// these pieces, the pantry, and what finished steps took out of it.
-func (s *Service) bench(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
-	b := &work.Means{Kitchen: k, Reader: read.Reader{k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
-	ts, err := tx.Tools()
-	if err != nil {
-		return nil, err
-	}
-	for i := range ts {
-		b.Tools[ts[i].ID] = &ts[i]
-	}
-	var gone []int64 // moulds that were taken away and still made something
-	for _, p := range pieces {
-		if p.MouldID != nil && b.Tools[*p.MouldID] == nil && !slices.Contains(gone, *p.MouldID) {
-			gone = append(gone, *p.MouldID)
-		}
-	}
-	if len(gone) > 0 {
-		old, err := tx.ToolsOf(gone)
-		if err != nil {
-			return nil, err
-		}
-		for i := range old {
-			b.Tools[old[i].ID] = &old[i]
-		}
-	}
-	if b.Lots, err = tx.Lots(); err != nil {
-		return nil, err
-	}
-	var away []int64 // bottles that were chosen and are taken away
-	for _, p := range pieces {
-		for _, id := range p.GelLots {
-			if !slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return l.ID == id }) {
-				away = append(away, id)
-			}
-		}
-	}
-	if len(away) > 0 {
-		b.Away, err = tx.LotsOf(away)
-	}
-	return b, err
-}
-
-// kindsOf counts the kinds of piece of each commission: the certainty of an
-// order is shared among them.
-func kindsOf(pieces []noun.Piece) map[int64]int {
-	out := map[int64]int{}
-	for _, p := range pieces {
-		if p.DeletedAt == nil && p.Wanted > 0 {
-			out[p.CommissionID]++
-		}
-	}
-	return out
-}
-
-// benchOne gathers the bench for one commission.
-func (s *Service) benchOne(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (b *work.Means, c noun.Commission, ps []noun.Piece, err error) {
-	if c, err = tx.Commission(id); err != nil {
-		return nil, c, nil, err
-	}
-	if c.DeletedAt != nil {
-		return nil, c, nil, journal.ErrNotFound
-	}
-	all, err := tx.Pieces(id)
-	if err != nil {
-		return nil, c, nil, err
-	}
-	ps = slices.DeleteFunc(all, func(p noun.Piece) bool { return p.DeletedAt != nil })
-	taken, err := tx.TakenFor(id)
-	if err != nil {
-		return nil, c, nil, err
-	}
-	b, err = s.bench(tx, k, now, ps, taken)
-	return b, c, ps, err
-}
-
-// benchOpen gathers the bench for all open commissions.
-func (s *Service) benchOpen(tx journal.Tx, k *noun.Kitchen, now time.Time) (b *work.Means, cs []noun.Commission, ps []noun.Piece, err error) {
-	if cs, err = tx.OpenCommissions(); err != nil {
-		return nil, nil, nil, err
-	}
-	if ps, err = tx.OpenPieces(); err != nil {
-		return nil, nil, nil, err
-	}
-	taken, err := tx.Taken()
-	if err != nil {
-		return nil, nil, nil, err
-	}
-	b, err = s.bench(tx, k, now, ps, taken)
-	return b, cs, ps, err
 }

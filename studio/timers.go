@@ -3,7 +3,6 @@ package studio
 import (
 	"context"
 	"errors"
-	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
@@ -15,6 +14,7 @@ import (
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // TimerView is a running timer; the browser counts down to Rings by the
@@ -37,16 +37,10 @@ func timerView(t *noun.Timer, now time.Time) TimerView {
 	return TimerView{t.Key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), read.SayTime(t.RingsAt, now), cord}
 }
 
-// openWarning is how long before its sheet skins an open piece is called.
-const openWarning = 2 * time.Minute
-
-// markSays is what may be done at a mark of drying.
-var markSays = map[string]string{"touch": "may be touched: it has a skin", "lift": "may be lifted: it holds its curve", "join": "is firm: lift, join, assemble"}
-
 // running are the clocks that run now, soonest first: one's own, and those that
 // follow from steps.
 func running(own []noun.Timer, steps []noun.Step, answers []noun.Timer) []noun.Timer {
-	out := append(slices.Clone(own), clocks(steps, answers)...)
+	out := append(slices.Clone(own), work.Clocks(steps, answers)...)
 	slices.SortStableFunc(out, func(a, b noun.Timer) int { return a.RingsAt.Compare(b.RingsAt) })
 	return out
 }
@@ -112,7 +106,7 @@ func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		if err != nil {
 			return err
 		}
-		all := clocks(Derived(steps, a.Now), answers)
+		all := work.Clocks(work.Derived(steps, a.Now), answers)
 		i := slices.IndexFunc(all, func(t noun.Timer) bool { return t.Key() == key })
 		if i < 0 {
 			return nil // answered, or its step went on: it is silent already
@@ -123,11 +117,4 @@ func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		return a.CreateTimer(&t)
 	}, s.showBench(&out))
 	return out, err
-}
-
-func freezerSays(name string, n, of int) string {
-	if of == 1 {
-		return name + " may be opened"
-	}
-	return fmt.Sprintf("%s: fill %d of %d may be opened", name, n, of)
 }

@@ -10,6 +10,7 @@ import (
 	"dustyfern/craft/measure"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -56,7 +57,7 @@ func (s *Service) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op stri
 	if err != nil {
 		return nil, nil, err
 	}
-	b, c, _, err := s.benchOne(tx, k, now, p.CommissionID)
+	b, c, _, err := plan.GatherOne(tx, k, now, p.CommissionID)
 	if err != nil {
 		return nil, nil, err
 	}

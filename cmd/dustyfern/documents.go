@@ -106,7 +106,7 @@ func withShelf(folder string, f func(context.Context, shelf) error) int {
 	}
 	err := open(ctx)
 	if err == nil {
-		err = f(ctx, &studio.Service{Desk: journal.Desk{Store: d.store, Clock: d.clock}})
+		err = f(ctx, studio.New(d.store, d.clock))
 	}
 	if err != nil {
 		return fail("%v", err)

@@ -25,7 +25,7 @@ import (
 	"dustyfern/localpg"
 	"dustyfern/store"
 	"dustyfern/studio"
-	"dustyfern/studio/journal"
+	"dustyfern/studio/plan"
 	"dustyfern/ui"
 )
 
@@ -340,7 +340,7 @@ func loadAndPlan(ctx context.Context, st *store.Store, clock func() time.Time) e
 	if err := demo.Load(ctx, st, clock()); err != nil {
 		return err
 	}
-	return (&studio.Service{Desk: journal.Desk{Store: st, Clock: clock}, Demo: demo.Slug}).Plan(ctx, demo.Slug)
+	return studio.New(st, clock).Plan(ctx, demo.Slug)
 }
 
 // resetDemo puts the demo studio back to its first state, and only that one.
@@ -407,7 +407,8 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	if dist == nil {
 		fmt.Println("The interface is not built: run make start, or npm run build in ui.")
 	}
-	service := &studio.Service{Desk: journal.Desk{Store: d.store, Clock: d.clock}, Demo: demo.Slug}
+	service := studio.New(d.store, d.clock)
+	service.Demo = demo.Slug
 	live := api.NewLive()
 	if d.s.clock != "" {
 		live.Beat = 200 * time.Millisecond // a clock set by hand is looked at often
@@ -415,7 +416,7 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	following, unfollow := context.WithCancel(context.Background())
 	defer unfollow()
 	go d.store.Listen(following, live.Tell)
-	planner := studio.NewPlanner(following, service, d.log)
+	planner := plan.NewPlanner(following, &service.Planning, d.log)
 	service.Wake = planner.Wake
 	defer planner.Wait()
 	defer unfollow()

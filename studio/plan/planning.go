@@ -1,4 +1,7 @@
-package studio
+// Package plan makes one plan of all open commissions, beside the writes: the work
+// becomes an instance, the instance a plan, the plan stored steps; what moved is
+// said, and the line is shown.
+package plan
 
 import (
 	"cmp"
@@ -18,6 +21,15 @@ import (
 	"dustyfern/studio/work"
 )
 
+// Planning makes the plan and shows it as the line.
+type Planning struct {
+	journal.Desk
+
+	// Budget is how long a search for a plan may last before the best so far is
+	// taken; 0: planBudget.
+	Budget time.Duration
+}
+
 // inputs are what one plan is made from, read in one snapshot.
 type inputs struct {
 	k           *noun.Kitchen
@@ -31,7 +43,7 @@ type inputs struct {
 	because     string // what was done last
 }
 
-func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err error) {
+func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		in.k, in.now = new(*k), now
 		p, err := tx.Pulse()
@@ -39,7 +51,7 @@ func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err e
 			return err
 		}
 		in.wanted = p.Wanted
-		if in.bench, in.commissions, in.pieces, err = s.benchOpen(tx, in.k, now); err != nil {
+		if in.bench, in.commissions, in.pieces, err = GatherOpen(tx, in.k, now); err != nil {
 			return err
 		}
 		ids := make([]int64, len(in.commissions))
@@ -51,7 +63,7 @@ func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err e
 			return err
 		}
 		begun := []string{}
-		thin = Derived(thin, now)
+		thin = work.Derived(thin, now)
 		for _, st := range thin {
 			if st.ActualStart != nil {
 				begun = append(begun, st.Op)
@@ -89,7 +101,7 @@ func (s *Service) planInputs(ctx context.Context, slug string) (in inputs, err e
 // without a connection, and writes in a transaction of its own. What was begun
 // meanwhile stays as it is. A plan that cannot be made keeps the one that stands,
 // and says so.
-func (s *Service) Plan(ctx context.Context, slug string) error {
+func (s *Planning) Plan(ctx context.Context, slug string) error {
 	in, err := s.planInputs(ctx, slug)
 	if err != nil {
 		return err
@@ -398,7 +410,7 @@ func (l *liner) numberParts(planned []noun.Step) {
 			continue
 		}
 		rank, mine := 1, begins[batch(st.Op)]
-		for n := 1; n < againFrom; n++ {
+		for n := 1; n < AgainFrom; n++ {
 			at, ok := begins[opBatch(*st.PieceID, n)]
 			if ok && (at.Before(mine) || at.Equal(mine) && n < part.part) {
 				rank++

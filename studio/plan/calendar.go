@@ -1,4 +1,4 @@
-package studio
+package plan
 
 import (
 	"fmt"
@@ -8,4 +8,4 @@ import (
 
 func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
 
-func opID(p *noun.Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }
+func OpID(p *noun.Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }

@@ -1,4 +1,4 @@
-package studio
+package plan
 
 import (
 	"context"
@@ -270,7 +270,7 @@ func (l *liner) piece(c *noun.Commission, w *work.Worked, ready time.Time, putOn
 	// a part that has been begun stays as large as it is; the rest is made new parts
 	var parts []numbered
 	left, fills, last := w.Batch.Make, w.Batch.Fills, 0
-	for no := 1; no < againFrom; no++ {
+	for no := 1; no < AgainFrom; no++ {
 		run, ok := l.begun[opBatch(p.ID, no)]
 		if !ok {
 			continue
@@ -302,7 +302,7 @@ func (l *liner) piece(c *noun.Commission, w *work.Worked, ready time.Time, putOn
 		lags = append(lags, ls...)
 	}
 	for i, n := range p.Extras {
-		b, ls := l.part(c, w, againFrom+i, 0, w.CycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
+		b, ls := l.part(c, w, AgainFrom+i, 0, w.CycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
 		out = append(out, b)
 		lags = append(lags, ls...)
 	}
@@ -346,8 +346,8 @@ func (l *liner) split(c *noun.Commission, w *work.Worked, rounds bench.Rounds, b
 	return parts, ""
 }
 
-// againFrom is the number of the first part that is pressed again.
-const againFrom = 101
+// AgainFrom is the number of the first part that is pressed again.
+const AgainFrom = 101
 
 // stretchFor is the longest stretch at the bench in which a piece may be made:
 // before the hand-over, and not so early that it would be stale.
@@ -447,17 +447,17 @@ func (l *liner) part(c *noun.Commission, w *work.Worked, part, of int, r bench.R
 		l.step(&op, c, w, &partOf{part, of, made, share}, title, &b)
 	}
 	grams := l.b.Reader.Mass(math.Ceil(w.Batch.PasteG * share))
-	add(bench.Op{ID: opID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.Batch.PasteG*share, k.KneadFirst, k.KneadMore))},
+	add(bench.Op{ID: OpID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.Batch.PasteG*share, k.KneadFirst, k.KneadMore))},
 		func(what string) string { return fmt.Sprintf("Knead %s for %s", grams, what) }, nil)
 	wait := &bench.Lag{Max: new(piece.BagLongest)}
 	if w.AtOnce {
 		wait.Max = new(piece.LayOutWithin)
 	}
 	if w.Rest > 0 {
-		add(bench.Op{ID: opID(p, part, "rest"), Kind: "rest", Minutes: &w.Rest}, func(what string) string { return "Rest the paste of " + what + " in its bag" }, &bench.Lag{Max: new(0)})
+		add(bench.Op{ID: OpID(p, part, "rest"), Kind: "rest", Minutes: &w.Rest}, func(what string) string { return "Rest the paste of " + what + " in its bag" }, &bench.Lag{Max: new(0)})
 		wait = &bench.Lag{Max: new(piece.BagLongest)}
 	}
-	press := bench.Op{ID: opID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.Mould.ID), Count: min(r.Copies, w.Mould.Copies)}}}
+	press := bench.Op{ID: OpID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.Mould.ID), Count: min(r.Copies, w.Mould.Copies)}}}
 	if w.Chilled && r.HoldSec > 0 {
 		press.Uses = append(press.Uses, bench.Use{Resource: "freezer", Count: min(r.Copies, k.FreezerPlaces)})
 	}
@@ -466,7 +466,7 @@ func (l *liner) part(c *noun.Commission, w *work.Worked, part, of int, r bench.R
 	}
 	add(press, func(what string) string { return fmt.Sprintf("Press %d %s", made, what) }, wait)
 	if w.Chilled && p.Dusted && w.Dew.DustableAfterMinutes != nil && *w.Dew.DustableAfterMinutes > 0 {
-		op := bench.Op{ID: opID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.Dew.DustableAfterMinutes))))}
+		op := bench.Op{ID: OpID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.Dew.DustableAfterMinutes))))}
 		if l.capacity("tray") > 0 {
 			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
 		}
@@ -484,7 +484,7 @@ func (l *liner) part(c *noun.Commission, w *work.Worked, part, of int, r bench.R
 			}
 			final.Max = new(max(60, firmAt-stage.P90))
 		}
-		op := bench.Op{ID: opID(p, part, "dry"), Kind: "dry", Dry: &bench.Drying{P50: max(1, stage.P50), P90: max(1, stage.P90)}}
+		op := bench.Op{ID: OpID(p, part, "dry"), Kind: "dry", Dry: &bench.Drying{P50: max(1, stage.P50), P90: max(1, stage.P90)}}
 		if f := l.former(w); f != "" {
 			op.Uses = []bench.Use{{Resource: f, Count: min(made, l.capacity(f))}}
 		} else if l.capacity("tray") > 0 {

@@ -1,6 +1,7 @@
-package studio
+package work
 
 import (
+	"fmt"
 	"slices"
 	"time"
 
@@ -8,28 +9,28 @@ import (
 	"dustyfern/studio/read"
 )
 
-// chain looks up steps by name, and what comes before each.
-type chain struct {
-	byOp   map[string]*noun.Step
-	before map[string][]*noun.Step
+// Chain looks up steps by name, and what comes before each.
+type Chain struct {
+	ByOp   map[string]*noun.Step
+	Before map[string][]*noun.Step
 }
 
-func chainOf(steps []noun.Step) chain {
-	c := chain{make(map[string]*noun.Step, len(steps)), map[string][]*noun.Step{}}
+func ChainOf(steps []noun.Step) Chain {
+	c := Chain{make(map[string]*noun.Step, len(steps)), map[string][]*noun.Step{}}
 	for i := range steps {
 		st := &steps[i]
-		c.byOp[st.Op] = st
+		c.ByOp[st.Op] = st
 		if st.Planned.After != "" {
-			c.before[st.Planned.After] = append(c.before[st.Planned.After], st)
+			c.Before[st.Planned.After] = append(c.Before[st.Planned.After], st)
 		}
 	}
 	return c
 }
 
 // nextHands is the first step of hands that follows a step, nil when none does.
-func (c chain) nextHands(st *noun.Step) *noun.Step {
-	for range len(c.byOp) {
-		next := c.byOp[st.Planned.After]
+func (c Chain) nextHands(st *noun.Step) *noun.Step {
+	for range len(c.ByOp) {
+		next := c.ByOp[st.Planned.After]
 		if next == nil || next.Attended {
 			return next
 		}
@@ -38,10 +39,10 @@ func (c chain) nextHands(st *noun.Step) *noun.Step {
 	return nil
 }
 
-// earlier visits every step of hands that leads to a step.
-func (c chain) earlier(st *noun.Step, visit func(*noun.Step)) {
+// Earlier visits every step of hands that leads to a step.
+func (c Chain) Earlier(st *noun.Step, visit func(*noun.Step)) {
 	seen := map[string]bool{st.Op: true}
-	todo := slices.Clone(c.before[st.Op])
+	todo := slices.Clone(c.Before[st.Op])
 	for len(todo) > 0 {
 		s := todo[len(todo)-1]
 		todo = todo[:len(todo)-1]
@@ -52,7 +53,7 @@ func (c chain) earlier(st *noun.Step, visit func(*noun.Step)) {
 		if s.Attended {
 			visit(s)
 		}
-		todo = append(todo, c.before[s.Op]...)
+		todo = append(todo, c.Before[s.Op]...)
 	}
 }
 
@@ -62,7 +63,7 @@ func (c chain) earlier(st *noun.Step, visit func(*noun.Step)) {
 // taking back a fact takes back what followed from it.
 func Derived(steps []noun.Step, now time.Time) []noun.Step {
 	out := slices.Clone(steps)
-	c := chainOf(out)
+	c := ChainOf(out)
 	done := map[string]bool{}
 	var settle func(st *noun.Step, depth int)
 	settle = func(st *noun.Step, depth int) {
@@ -72,7 +73,7 @@ func Derived(steps []noun.Step, now time.Time) []noun.Step {
 		done[st.Op] = true
 		st.ActualStart, st.ActualEnd = nil, nil
 		var start *time.Time
-		for _, b := range c.before[st.Op] {
+		for _, b := range c.Before[st.Op] {
 			settle(b, depth+1)
 			if b.ActualEnd == nil {
 				return
@@ -86,7 +87,7 @@ func Derived(steps []noun.Step, now time.Time) []noun.Step {
 		}
 		at, end := *start, start.Add(st.PlannedEnd.Sub(st.PlannedStart))
 		st.ActualStart, st.PlannedStart, st.PlannedEnd = &at, at, end
-		if next := c.byOp[st.Planned.After]; next != nil && next.Attended && next.ActualStart != nil {
+		if next := c.ByOp[st.Planned.After]; next != nil && next.Attended && next.ActualStart != nil {
 			if next.ActualStart.Before(end) {
 				end = *next.ActualStart
 			}
@@ -104,11 +105,11 @@ func Derived(steps []noun.Step, now time.Time) []noun.Step {
 	return out
 }
 
-// clocks are the timers that follow from what runs: of every wait that has
+// Clocks are the timers that follow from what runs: of every wait that has
 // begun and whose next hands have not, of every mould in the freezer, and of
 // pieces that must be bent before they skin.
-func clocks(steps []noun.Step, answers []noun.Timer) (out []noun.Timer) {
-	c := chainOf(steps)
+func Clocks(steps []noun.Step, answers []noun.Timer) (out []noun.Timer) {
+	c := ChainOf(steps)
 	for i := range steps {
 		st := &steps[i]
 		next := c.nextHands(st)
@@ -173,4 +174,17 @@ func pressClocks(st *noun.Step) (out []noun.Timer) {
 		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.What(), StartsAt: *first, RingsAt: rings})
 	}
 	return out
+}
+
+// openWarning is how long before its sheet skins an open piece is called.
+const openWarning = 2 * time.Minute
+
+// markSays is what may be done at a mark of drying.
+var markSays = map[string]string{"touch": "may be touched: it has a skin", "lift": "may be lifted: it holds its curve", "join": "is firm: lift, join, assemble"}
+
+func freezerSays(name string, n, of int) string {
+	if of == 1 {
+		return name + " may be opened"
+	}
+	return fmt.Sprintf("%s: fill %d of %d may be opened", name, n, of)
 }

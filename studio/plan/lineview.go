@@ -1,4 +1,4 @@
-package studio
+package plan
 
 import (
 	"context"
@@ -10,6 +10,7 @@ import (
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
+	"dustyfern/studio/work"
 )
 
 // LineView is the one plan, a stretch of days of it or all of one commission,
@@ -110,7 +111,7 @@ const lineDays = 7
 
 // Line shows the plan: all of one commission, or of commission 0 (all of them)
 // some days from a date on ("" is today).
-func (s *Service) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
+func (s *Planning) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out, err = s.line(tx, k, now, commission, from)
 		return err
@@ -118,7 +119,7 @@ func (s *Service) Line(ctx context.Context, slug string, commission int64, from 
 	return out, err
 }
 
-func (s *Service) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
+func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
 	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
 	plan, err := tx.Plan()
 	if err != nil {
@@ -151,7 +152,7 @@ func (s *Service) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission
 		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon 2 Jan")+" to "+end.AddDate(0, 0, -1).Format("Mon 2 Jan")
 		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
-	steps = Derived(steps, now)
+	steps = work.Derived(steps, now)
 	mine := map[int64][]noun.Step{}
 	for _, st := range steps {
 		mine[st.CommissionID] = append(mine[st.CommissionID], st)
@@ -216,16 +217,16 @@ func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.St
 		v.StartBy = read.SayTime(*sum.StartBy, now)
 	}
 	v.Slack = read.SayMinutes(sum.SlackMin)
-	byOp := chainOf(steps).byOp
+	byOp := work.ChainOf(steps).ByOp
 	for _, op := range sum.Chain {
 		if st, ok := byOp[op]; ok && (commission == 0 || st.CommissionID == commission) {
 			v.Decides = append(v.Decides, st.Title+", "+read.SayTime(st.PlannedStart, now))
 		}
 	}
-	titles := titlesOf(cs)
+	titles := TitlesOf(cs)
 	for _, l := range sum.Late {
 		if commission == 0 || l.CommissionID == commission {
-			v.Late = append(v.Late, lateSays(&l, titles))
+			v.Late = append(v.Late, LateSays(&l, titles))
 		}
 	}
 	for _, l := range sum.LeftOut {
@@ -241,7 +242,7 @@ func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.St
 	}
 }
 
-func titlesOf(cs []noun.Commission) map[int64]string {
+func TitlesOf(cs []noun.Commission) map[int64]string {
 	out := map[int64]string{}
 	for _, c := range cs {
 		out[c.ID] = c.Title
@@ -249,7 +250,7 @@ func titlesOf(cs []noun.Commission) map[int64]string {
 	return out
 }
 
-func lateSays(l *noun.LateLine, titles map[int64]string) string {
+func LateSays(l *noun.LateLine, titles map[int64]string) string {
 	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], read.SayMinutes(l.Minutes), l.By)
 }
 

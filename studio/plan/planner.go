@@ -1,4 +1,4 @@
-package studio
+package plan
 
 import (
 	"context"
@@ -13,7 +13,7 @@ const planBudget = 2 * time.Second
 // Planner makes plans beside the writes: one at a time in each studio, of the
 // latest inputs only.
 type Planner struct {
-	service *Service
+	service *Planning
 	log     *slog.Logger
 	ctx     context.Context
 	slots   chan struct{} // so many studios at once
@@ -24,7 +24,7 @@ type Planner struct {
 }
 
 // NewPlanner makes a planner that works until ctx ends.
-func NewPlanner(ctx context.Context, s *Service, log *slog.Logger) *Planner {
+func NewPlanner(ctx context.Context, s *Planning, log *slog.Logger) *Planner {
 	return &Planner{service: s, log: log, ctx: ctx, slots: make(chan struct{}, 2), due: map[string]bool{}, pruned: map[string]string{}}
 }
 

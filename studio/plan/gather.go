@@ -1,0 +1,120 @@
+package plan
+
+import (
+	"slices"
+	"time"
+
+	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+	"dustyfern/studio/work"
+)
+
+// Gather gathers what pieces are worked out from: the drawer with the moulds of
+// these pieces, the pantry, and what finished steps took out of it.
+func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
+	b := &work.Means{Kitchen: k, Reader: read.Reader{k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
+	ts, err := tx.Tools()
+	if err != nil {
+		return nil, err
+	}
+	for i := range ts {
+		b.Tools[ts[i].ID] = &ts[i]
+	}
+	var gone []int64 // moulds that were taken away and still made something
+	for _, p := range pieces {
+		if p.MouldID != nil && b.Tools[*p.MouldID] == nil && !slices.Contains(gone, *p.MouldID) {
+			gone = append(gone, *p.MouldID)
+		}
+	}
+	if len(gone) > 0 {
+		old, err := tx.ToolsOf(gone)
+		if err != nil {
+			return nil, err
+		}
+		for i := range old {
+			b.Tools[old[i].ID] = &old[i]
+		}
+	}
+	if b.Lots, err = tx.Lots(); err != nil {
+		return nil, err
+	}
+	var away []int64 // bottles that were chosen and are taken away
+	for _, p := range pieces {
+		for _, id := range p.GelLots {
+			if !slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return l.ID == id }) {
+				away = append(away, id)
+			}
+		}
+	}
+	if len(away) > 0 {
+		b.Away, err = tx.LotsOf(away)
+	}
+	return b, err
+}
+
+// kindsOf counts the kinds of piece of each commission: the certainty of an
+// order is shared among them.
+func kindsOf(pieces []noun.Piece) map[int64]int {
+	out := map[int64]int{}
+	for _, p := range pieces {
+		if p.DeletedAt == nil && p.Wanted > 0 {
+			out[p.CommissionID]++
+		}
+	}
+	return out
+}
+
+// GatherOne gathers the bench for one commission.
+func GatherOne(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (b *work.Means, c noun.Commission, ps []noun.Piece, err error) {
+	if c, err = tx.Commission(id); err != nil {
+		return nil, c, nil, err
+	}
+	if c.DeletedAt != nil {
+		return nil, c, nil, journal.ErrNotFound
+	}
+	all, err := tx.Pieces(id)
+	if err != nil {
+		return nil, c, nil, err
+	}
+	ps = slices.DeleteFunc(all, func(p noun.Piece) bool { return p.DeletedAt != nil })
+	taken, err := tx.TakenFor(id)
+	if err != nil {
+		return nil, c, nil, err
+	}
+	b, err = Gather(tx, k, now, ps, taken)
+	return b, c, ps, err
+}
+
+// GatherOpen gathers the bench for all open commissions.
+func GatherOpen(tx journal.Tx, k *noun.Kitchen, now time.Time) (b *work.Means, cs []noun.Commission, ps []noun.Piece, err error) {
+	if cs, err = tx.OpenCommissions(); err != nil {
+		return nil, nil, nil, err
+	}
+	if ps, err = tx.OpenPieces(); err != nil {
+		return nil, nil, nil, err
+	}
+	taken, err := tx.Taken()
+	if err != nil {
+		return nil, nil, nil, err
+	}
+	b, err = Gather(tx, k, now, ps, taken)
+	return b, cs, ps, err
+}
+
+// takenBy sums what the finished steps of each piece took out of each lot.
+func takenBy(steps []noun.Step) map[int64]map[int64]float64 {
+	out := map[int64]map[int64]float64{}
+	for _, st := range steps {
+		if st.PieceID == nil {
+			continue
+		}
+		for _, t := range st.Takes {
+			if out[*st.PieceID] == nil {
+				out[*st.PieceID] = map[int64]float64{}
+			}
+			out[*st.PieceID][t.Lot] += t.G
+		}
+	}
+	return out
+}
