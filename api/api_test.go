@@ -23,8 +23,10 @@ import (
 	"dustyfern/store"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -174,21 +176,21 @@ func (h *house) commission() work.CommissionView {
 	return c
 }
 
-func (h *house) lot(name string) studio.LotView {
+func (h *house) lot(name string) pantry.LotView {
 	h.t.Helper()
-	var p studio.PantryView
+	var p pantry.PantryView
 	h.must(hollow+"/pantry", nil, &p)
 	for _, sh := range p.Shelves {
 		for _, l := range sh.Lots {
 			if l.Name == name {
-				var v studio.LotView
+				var v pantry.LotView
 				h.must(fmt.Sprintf("%s/lots/%d", hollow, l.ID), nil, &v)
 				return v
 			}
 		}
 	}
 	h.t.Fatalf("there is no lot %q", name)
-	return studio.LotView{}
+	return pantry.LotView{}
 }
 
 func (h *house) piece(name string) work.PieceView {
@@ -423,7 +425,7 @@ func TestTheBenchFinishesAndTakesBack(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
 	h.now = time.Date(2026, 12, 3, 19, 0, 0, 0, time.UTC)
-	var before, b, back studio.BenchView
+	var before, b, back evening.BenchView
 	h.must(hollow+"/bench", nil, nil)
 	h.must(hollow+"/bench", nil, &before)
 	first := before.Now

@@ -11,7 +11,7 @@ import (
 
 	"github.com/labstack/echo/v5"
 
-	"dustyfern/studio"
+	"dustyfern/studio/document"
 )
 
 const (
@@ -28,10 +28,10 @@ type whole struct {
 // broughtIn is a line of an import while it runs: how far it is, and at the end the
 // studio or what went wrong. Nothing stands before the line with the studio.
 type broughtIn struct {
-	Done    int               `json:"done"`
-	Of      int               `json:"of"`
-	Row     *studio.StudioRow `json:"row,omitempty"`
-	Problem error             `json:"problem,omitempty"`
+	Done    int                 `json:"done"`
+	Of      int                 `json:"of"`
+	Row     *document.StudioRow `json:"row,omitempty"`
+	Problem error               `json:"problem,omitempty"`
 }
 
 // bringIn imports a document and says line by line how far it is. What is wrong with
@@ -46,7 +46,7 @@ func bringIn(c *echo.Context, o *Options) error {
 	if err != nil {
 		return err
 	}
-	d, err := studio.ReadDocument(raw)
+	d, err := document.ReadDocument(raw)
 	if err != nil {
 		return refuse(ctx, o.Log, "bringIn", err)
 	}

@@ -13,7 +13,7 @@ import (
 
 	"dustyfern/store"
 	"dustyfern/store/storetest"
-	"dustyfern/studio"
+	"dustyfern/studio/document"
 	"dustyfern/studio/journal"
 )
 
@@ -242,11 +242,11 @@ func TestDocumentsThroughTheDoor(t *testing.T) {
 		_ = json.NewDecoder(resp.Body).Decode(into)
 		return resp.StatusCode
 	}
-	var seen studio.Preview
+	var seen document.Preview
 	if status := send("/studios/import/look", doc, &seen); status != 200 || seen.Pieces != 6 {
 		t.Errorf("%d %+v", status, seen)
 	}
-	var row studio.StudioRow
+	var row document.StudioRow
 	if status := send("/studios/import", doc, &row); status != 200 || row.Slug != "hollow-lane-sugar-room-2" {
 		t.Errorf("%d %+v", status, row)
 	}

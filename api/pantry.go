@@ -8,6 +8,7 @@ import (
 	"github.com/danielgtaylor/huma/v2"
 
 	"dustyfern/studio"
+	"dustyfern/studio/pantry"
 	"dustyfern/studio/work"
 )
 
@@ -27,14 +28,14 @@ const mostPantry = 4 << 20
 
 // pantryRoutes registers the pantry and the colour bench.
 func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
-	get(a, log, "pantry", "/s/{studio}/pantry", func(ctx context.Context, in *InStudio) (studio.PantryView, error) { return s.Pantry(ctx, in.Studio) })
-	get(a, log, "lot", "/s/{studio}/lots/{id}", func(ctx context.Context, in *NumberIn) (studio.LotView, error) { return s.Lot(ctx, in.Studio, in.ID) })
-	get(a, log, "needs", "/s/{studio}/needs", func(ctx context.Context, in *InStudio) (studio.NeedsView, error) { return s.Needs(ctx, in.Studio) })
+	get(a, log, "pantry", "/s/{studio}/pantry", func(ctx context.Context, in *InStudio) (pantry.PantryView, error) { return s.Pantry(ctx, in.Studio) })
+	get(a, log, "lot", "/s/{studio}/lots/{id}", func(ctx context.Context, in *NumberIn) (pantry.LotView, error) { return s.Lot(ctx, in.Studio, in.ID) })
+	get(a, log, "needs", "/s/{studio}/needs", func(ctx context.Context, in *InStudio) (pantry.NeedsView, error) { return s.Needs(ctx, in.Studio) })
 	wide := func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostPantry, true }
-	register(a, log, http.MethodPost, "lookAtPantry", "/s/{studio}/pantry/look", func(ctx context.Context, in *pantryFile) (studio.PantryPreview, error) {
+	register(a, log, http.MethodPost, "lookAtPantry", "/s/{studio}/pantry/look", func(ctx context.Context, in *pantryFile) (pantry.PantryPreview, error) {
 		return s.LookAtPantry(ctx, in.Studio, in.RawBody)
 	}, wide)
-	register(a, log, http.MethodPost, "importPantry", "/s/{studio}/pantry/import", func(ctx context.Context, in *pantryFile) (studio.PantryPreview, error) {
+	register(a, log, http.MethodPost, "importPantry", "/s/{studio}/pantry/import", func(ctx context.Context, in *pantryFile) (pantry.PantryPreview, error) {
 		return s.ImportPantry(ctx, in.Studio, in.RawBody)
 	}, wide)
 	post(a, log, "takeFromLot", "/s/{studio}/lots/{id}/take", func(ctx context.Context, in *struct {
@@ -79,7 +80,7 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (made, error) {
 		return made{}, s.TakeSide(ctx, in.Studio, in.Question, in.Side)
 	})
-	get(a, log, "together", "/s/{studio}/commissions/{id}/together", func(ctx context.Context, in *NumberIn) (studio.TogetherView, error) {
+	get(a, log, "together", "/s/{studio}/commissions/{id}/together", func(ctx context.Context, in *NumberIn) (pantry.TogetherView, error) {
 		return s.Together(ctx, in.Studio, in.ID)
 	})
 	post(a, log, "acceptTogether", "/s/{studio}/commissions/{id}/together", func(ctx context.Context, in *NumberIn) (made, error) {

@@ -19,7 +19,10 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/document"
+	"dustyfern/studio/evening"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -233,7 +236,7 @@ func TestTheFrondFollowsTheBench(t *testing.T) {
 	h.now = h.now.Add(30 * time.Minute)
 	finish("press")
 	h.now = h.now.Add(4 * time.Hour)
-	var b studio.BenchView
+	var b evening.BenchView
 	h.must(hollow+"/bench", nil, &b)
 	if l := leaf(); l.State != "drying" || l.Share <= 0 || l.Share >= 1 {
 		t.Error(l)
@@ -278,7 +281,7 @@ func TestManyWindowsAtOnce(t *testing.T) {
 func TestAnEmptyStudio(t *testing.T) {
 	t.Parallel()
 	h := serve(t, false)
-	var made studio.StudioRow
+	var made document.StudioRow
 	h.must("/studios", set{"name": "Elm & Bench!"}, &made)
 	if made.Slug != "elm-bench" {
 		t.Error(made)
@@ -292,7 +295,7 @@ func TestAnEmptyStudio(t *testing.T) {
 			t.Errorf("%q: %d", name, status)
 		}
 	}
-	var bench studio.BenchView
+	var bench evening.BenchView
 	h.must("/s/elm-bench/bench", nil, &bench)
 	if bench.Now != nil || bench.Nothing == "" {
 		t.Errorf("%+v", bench)
@@ -449,12 +452,12 @@ func TestThePantryDoor(t *testing.T) {
 			t.Errorf("%s, no text: %d %+v", door, code, p)
 		}
 	}
-	h.must(hollow+"/pantry", nil, &studio.PantryView{})
+	h.must(hollow+"/pantry", nil, &pantry.PantryView{})
 	if code, p := h.ask("/s/hollow-lane-sugar-room/lots/1/take", map[string]any{"amount": "9 kg"}, nil); code != 422 || p.Field != "amount" {
 		t.Errorf("%d %+v", code, p)
 	}
 	// another studio's lots are out of reach
-	var other studio.StudioRow
+	var other document.StudioRow
 	h.must("/studios", set{"name": "Elm & Bench"}, &other)
 	for _, path := range []string{"/lots/1/take", "/lots/1/feel/crackedBent"} {
 		if code, _ := h.ask("/s/"+other.Slug+path, map[string]any{"amount": "1 g"}, nil); code != 404 {

@@ -14,6 +14,8 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/reckon"
 	"dustyfern/studio"
+	"dustyfern/studio/document"
+	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/work"
@@ -60,15 +62,15 @@ type newRow struct {
 
 // routes registers every operation: decode, one use case, answer.
 func routes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
-	get(a, log, "studios", "/studios", func(ctx context.Context, _ *struct{}) ([]studio.StudioRow, error) { return s.Studios(ctx) })
+	get(a, log, "studios", "/studios", func(ctx context.Context, _ *struct{}) ([]document.StudioRow, error) { return s.Studios(ctx) })
 	post(a, log, "createStudio", "/studios", func(ctx context.Context, in *body[struct {
 		Name string `json:"name"`
-	}]) (studio.StudioRow, error) {
+	}]) (document.StudioRow, error) {
 		return s.CreateStudio(ctx, in.Body.Name)
 	})
 	large := func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostDocument, true }
-	register(a, log, http.MethodPost, "look", "/studios/import/look", func(ctx context.Context, in *whole) (studio.Preview, error) { return s.Look(ctx, in.RawBody) }, large)
-	register(a, log, http.MethodPost, "import", "/studios/import", func(ctx context.Context, in *whole) (studio.StudioRow, error) { return s.Import(ctx, in.RawBody) }, large)
+	register(a, log, http.MethodPost, "look", "/studios/import/look", func(ctx context.Context, in *whole) (document.Preview, error) { return s.Look(ctx, in.RawBody) }, large)
+	register(a, log, http.MethodPost, "import", "/studios/import", func(ctx context.Context, in *whole) (document.StudioRow, error) { return s.Import(ctx, in.RawBody) }, large)
 	post(a, log, "reset", "/s/{studio}/reset", func(ctx context.Context, in *InStudio) (struct{}, error) {
 		if reset == nil {
 			return struct{}{}, problem(http.StatusNotFound, "There is no demo here to be put back.")
@@ -157,8 +159,8 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (plan.LineView, error) {
 		return s.Line(ctx, in.Studio, in.Commission, in.From)
 	})
-	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (studio.BenchView, error) { return s.Bench(ctx, in.Studio) })
-	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *StepOf) (studio.BenchView, error) {
+	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (evening.BenchView, error) { return s.Bench(ctx, in.Studio) })
+	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
 		return s.Finish(ctx, in.Studio, in.Op, in.Version)
 	})
 	get(a, log, "journal", "/s/{studio}/journal", func(ctx context.Context, in *struct {
@@ -184,26 +186,26 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
 		StepOf
 		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do)
 	})
 	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
 		StepOf
 		By int `path:"by" minimum:"-1" maximum:"1"`
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.Count(ctx, in.Studio, in.Op, in.Version, in.By)
 	})
 	post(a, log, "broke", "/s/{studio}/bench/{op}/broke/{version}/{why}", func(ctx context.Context, in *struct {
 		StepOf
 		Why string `path:"why"`
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
 	})
 	post(a, log, "pressMore", "/s/{studio}/pieces/{id}/more/{n}", func(ctx context.Context, in *struct {
 		InStudio
 		ID int64 `path:"id"`
 		N  int   `path:"n"`
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.PressMore(ctx, in.Studio, in.ID, in.N)
 	})
 	post(a, log, "startTimer", "/s/{studio}/timers", func(ctx context.Context, in *struct {
@@ -212,19 +214,19 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 			Minutes string `json:"minutes"`
 			Says    string `json:"says" required:"false"`
 		}
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.StartTimer(ctx, in.Studio, in.Body.Minutes, in.Body.Says)
 	})
 	post(a, log, "answerTimer", "/s/{studio}/timers/{id}/answer", func(ctx context.Context, in *struct {
 		InStudio
 		ID string `path:"id" maxLength:"80"`
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.AnswerTimer(ctx, in.Studio, in.ID)
 	})
 	post(a, log, "takeBack", "/s/{studio}/bench/takeBack/{entry}", func(ctx context.Context, in *struct {
 		InStudio
 		Entry int64 `path:"entry" minimum:"1" doc:"the line that was seen as the last"`
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.TakeBack(ctx, in.Studio, in.Entry)
 	})
 	post(a, log, "deleteStudio", "/s/{studio}/delete", func(ctx context.Context, in *struct {

@@ -12,12 +12,13 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio"
+	"dustyfern/studio/evening"
 )
 
 // Scale is the one on the bench. StandIn is nil when it is a real one.
 type Scale struct {
 	Reads interface {
-		Weight() studio.Weight
+		Weight() evening.Weight
 		Tare() error
 	}
 	StandIn interface {
@@ -30,8 +31,8 @@ type Scale struct {
 }
 
 // sees what lies on the scale, beside what is aimed at.
-func (s *Scale) sees(aim *studio.Aim) studio.WeightView {
-	now := studio.Weight{Why: "there is no scale"}
+func (s *Scale) sees(aim *evening.Aim) evening.WeightView {
+	now := evening.Weight{Why: "there is no scale"}
 	if s != nil {
 		now = s.Reads.Weight()
 	}
@@ -72,7 +73,7 @@ func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) ec
 		}
 		tick := time.NewTicker(scaleEvery)
 		defer tick.Stop()
-		var last studio.WeightView
+		var last evening.WeightView
 		quiet := 0
 		for first := true; ; first = false {
 			// a word now and then shows that the window is still there
@@ -96,25 +97,25 @@ func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) ec
 
 // scaleRoutes are what the bench asks of the scale.
 func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) {
-	view := func(ctx context.Context, slug, op string) (studio.WeightView, error) {
+	view := func(ctx context.Context, slug, op string) (evening.WeightView, error) {
 		aim, err := s.AimAt(ctx, slug, op)
 		if err != nil {
-			return studio.WeightView{}, err
+			return evening.WeightView{}, err
 		}
 		return scale.sees(aim), nil
 	}
 	get(a, log, "scale", "/s/{studio}/scale", func(ctx context.Context, in *struct {
 		InStudio
 		Op string `query:"op" doc:"the press whose ball is weighed"`
-	}) (studio.WeightView, error) {
+	}) (evening.WeightView, error) {
 		return view(ctx, in.Studio, in.Op)
 	})
-	post(a, log, "tare", "/s/{studio}/scale/tare", func(ctx context.Context, in *InStudio) (studio.WeightView, error) {
+	post(a, log, "tare", "/s/{studio}/scale/tare", func(ctx context.Context, in *InStudio) (evening.WeightView, error) {
 		if scale == nil {
-			return studio.WeightView{}, problem(http.StatusNotFound, "There is no scale.")
+			return evening.WeightView{}, problem(http.StatusNotFound, "There is no scale.")
 		}
 		if err := scale.Reads.Tare(); err != nil {
-			return studio.WeightView{}, fault.New(fault.Contradiction, "scale", "Not tared: %v.", err)
+			return evening.WeightView{}, fault.New(fault.Contradiction, "scale", "Not tared: %v.", err)
 		}
 		return view(ctx, in.Studio, "")
 	})
@@ -125,20 +126,20 @@ func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) 
 			Put  float64 `json:"put" required:"false" minimum:"0" maximum:"50000" doc:"grams that are laid on it"`
 			Ball string  `json:"ball" required:"false" doc:"a press: about one of its balls is laid on it"`
 		}
-	}) (studio.WeightView, error) {
+	}) (evening.WeightView, error) {
 		if scale == nil || scale.StandIn == nil {
-			return studio.WeightView{}, problem(http.StatusNotFound, "A real scale is read: what lies on it is not set from here.")
+			return evening.WeightView{}, problem(http.StatusNotFound, "A real scale is read: what lies on it is not set from here.")
 		}
 		switch b := in.Body; {
 		case b.Mode != "":
 			if !slices.Contains(scale.Modes, b.Mode) {
-				return studio.WeightView{}, fault.New(fault.UnknownValue, "mode", "It can be steady, noisy, drifting or unplugged.")
+				return evening.WeightView{}, fault.New(fault.UnknownValue, "mode", "It can be steady, noisy, drifting or unplugged.")
 			}
 			scale.StandIn.Behave(b.Mode)
 		case b.Ball != "":
 			aim, err := s.AimAt(ctx, in.Studio, b.Ball)
 			if err != nil {
-				return studio.WeightView{}, err
+				return evening.WeightView{}, err
 			}
 			scale.StandIn.PutAbout(aim.Grams)
 		default:
@@ -152,7 +153,7 @@ func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) 
 		Body struct {
 			Grams string `json:"grams" doc:"a weight as people write it"`
 		}
-	}) (studio.BenchView, error) {
+	}) (evening.BenchView, error) {
 		return s.KeepWeight(ctx, in.Studio, in.Op, in.Body.Grams)
 	})
 }

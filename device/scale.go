@@ -20,7 +20,7 @@ import (
 	"go.bug.st/serial"
 
 	"dustyfern/craft/measure"
-	"dustyfern/studio"
+	"dustyfern/studio/evening"
 )
 
 // Line is one reading of a scale: grams, and whether it lies still.
@@ -139,13 +139,13 @@ func (s *Scale) hear(l Line, at time.Time) {
 }
 
 // Weight is what the scale says now, tared.
-func (s *Scale) Weight() studio.Weight {
+func (s *Scale) Weight() evening.Weight {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	if s.at.IsZero() || time.Since(s.at) > silence {
-		return studio.Weight{Why: s.why}
+		return evening.Weight{Why: s.why}
 	}
-	w := studio.Weight{Plugged: true, Stable: s.last.Stable}
+	w := evening.Weight{Plugged: true, Stable: s.last.Stable}
 	if !math.IsNaN(s.last.Grams) {
 		w.Grams = new(s.last.Grams - s.tare)
 	}

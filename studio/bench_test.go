@@ -7,11 +7,12 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/evening"
 	"dustyfern/studio/plan"
 )
 
-// evening puts one piece on the plan and the clock to the first step.
-func evening(t testing.TB) (h *house, order, piece int64) {
+// oneEvening puts one piece on the plan and the clock to the first step.
+func oneEvening(t testing.TB) (h *house, order, piece int64) {
 	h, m, o := stocked(t)
 	p := h.piece(o, m, set{"wanted": "6", "carries": "yes"})
 	h.now = h.steps("knead")[0].Start
@@ -20,7 +21,7 @@ func evening(t testing.TB) (h *house, order, piece int64) {
 
 func TestAnEveningFromKneadToPack(t *testing.T) {
 	t.Parallel()
-	h, o, _ := evening(t)
+	h, o, _ := oneEvening(t)
 	b := h.bench()
 	if b.Now == nil || b.Now.Kind != "knead" || b.Opens != "" || len(b.Evening) < 2 || len(b.Waits) == 0 {
 		t.Fatalf("%+v", b)
@@ -76,7 +77,7 @@ func TestAnEveningFromKneadToPack(t *testing.T) {
 
 func TestStepsOutOfTurnAreRefused(t *testing.T) {
 	t.Parallel()
-	h, _, _ := evening(t)
+	h, _, _ := oneEvening(t)
 	press := h.steps("press")[0]
 	_, err := h.Finish(t.Context(), h.slug, press.Op, press.Version)
 	h.refused(err, "op", "First: knead")
@@ -98,8 +99,8 @@ func TestStepsOutOfTurnAreRefused(t *testing.T) {
 
 func TestTakingBackGoesStepByStepAndNoFurther(t *testing.T) {
 	t.Parallel()
-	h, o, _ := evening(t)
-	back := func() studio.BenchView {
+	h, o, _ := oneEvening(t)
+	back := func() evening.BenchView {
 		t.Helper()
 		b, err := h.back()
 		h.ok(err)
@@ -171,7 +172,7 @@ func TestTheBenchSaysWhenItOpens(t *testing.T) {
 // What has begun stays as it was, whatever changes around it.
 func TestFactsSurviveEveryChange(t *testing.T) {
 	t.Parallel()
-	h, o, p := evening(t)
+	h, o, p := oneEvening(t)
 	h.finish("knead")
 	fact := h.steps("knead")[0]
 	for _, change := range []func(){

@@ -42,7 +42,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 		}
 		slices.Sort(chosen)
 		was := *p
-		p.ColourFrom, p.GelLots = from, some(chosen)
+		p.ColourFrom, p.GelLots = from, noun.Some(chosen)
 		if marbled != nil {
 			p.Marbled = *marbled
 		}

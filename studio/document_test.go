@@ -15,6 +15,8 @@ import (
 	"dustyfern/demo"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/document"
+	"dustyfern/studio/evening"
 )
 
 // lived is a house in which everything that a document can hold has happened.
@@ -79,7 +81,7 @@ func TestADocumentComesBackByteForByte(t *testing.T) {
 	// and the work goes on where it was
 	b, err := other.Bench(t.Context(), row.Slug)
 	h.ok(err)
-	say := func(m *studio.MoveView) string {
+	say := func(m *evening.MoveView) string {
 		if m == nil {
 			return ""
 		}
@@ -212,7 +214,7 @@ func FuzzReadDocument(f *testing.F) {
 	f.Add(demo.Document(tuesday))
 	f.Add([]byte(`{"format":"dustyfern-studio/1","kitchen":{"name":"x","timeZone":"UTC"}}`))
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		if d, err := studio.ReadDocument(raw); err == nil && d.Format != studio.DocumentFormat {
+		if d, err := document.ReadDocument(raw); err == nil && d.Format != document.DocumentFormat {
 			t.Fatal("another format was read")
 		}
 	})
@@ -228,7 +230,7 @@ func TestADocumentOfBefore(t *testing.T) {
 	}
 	raw = bytes.Replace(raw, []byte("dustyfern-studio/2"), []byte("dustyfern-studio/1"), 1)
 	old := bytes.Replace(raw, []byte(`"powder"`), []byte(`"gramsPerTsp": 3.1, "powder"`), 1)
-	d, err := studio.ReadDocument(old)
+	d, err := document.ReadDocument(old)
 	h.ok(err)
 	if g := d.Kitchen.SpoonGrams["cmc"]; g != 3.1 {
 		t.Errorf("%+v", d.Kitchen)
@@ -237,7 +239,7 @@ func TestADocumentOfBefore(t *testing.T) {
 		t.Error("the document is no document of before")
 	}
 	for _, bad := range []string{`"spoonGrams": {"lead": 3}`, `"spoonGrams": {"cmc": 30}`, `"unitGrams": {"bucket": 3}`} {
-		_, err := studio.ReadDocument(bytes.Replace(raw, []byte(`"powder"`), []byte(bad+`, "powder"`), 1))
+		_, err := document.ReadDocument(bytes.Replace(raw, []byte(`"powder"`), []byte(bad+`, "powder"`), 1))
 		h.refused(err, "kitchen."+bad[1:strings.Index(bad, `":`)], "")
 	}
 }

@@ -7,14 +7,14 @@ import (
 	"testing"
 	"time"
 
-	"dustyfern/studio"
+	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
 
 // hands does the next movement of what the bench shows.
-func (h *house) hands() studio.BenchView {
+func (h *house) hands() evening.BenchView {
 	h.t.Helper()
 	b := h.bench()
 	if b.Now == nil {
@@ -24,7 +24,7 @@ func (h *house) hands() studio.BenchView {
 }
 
 // move does what the bench showed when hands began.
-func (h *house) move(b studio.BenchView) studio.BenchView {
+func (h *house) move(b evening.BenchView) evening.BenchView {
 	h.t.Helper()
 	do := ""
 	if b.Move != nil {
@@ -151,20 +151,20 @@ func TestTimersRingAndAreAnswered(t *testing.T) {
 		}
 	}
 	dry := h.view(o, p).Dry.Stages
-	open := b.Timers[slices.IndexFunc(b.Timers, func(x studio.TimerView) bool { return x.Kind == "open" })]
+	open := b.Timers[slices.IndexFunc(b.Timers, func(x evening.TimerView) bool { return x.Kind == "open" })]
 	if minutes := float64(open.Rings-open.Starts) / 60000; minutes > dry[0].P10*60 {
 		t.Errorf("it warns after %.0f min, they skin after %.0f", minutes, dry[0].P10*60)
 	}
 	// a later timer of one's own, and taking it back
 	b, err = h.StartTimer(t.Context(), h.slug, "1 h 30", "Syrup")
 	h.ok(err)
-	i := slices.IndexFunc(b.Timers, func(x studio.TimerView) bool { return x.Kind == "own" })
+	i := slices.IndexFunc(b.Timers, func(x evening.TimerView) bool { return x.Kind == "own" })
 	if x := b.Timers[i]; x.Says != "Syrup" || x.Rings-x.Starts != 90*60000 {
 		t.Errorf("%+v", x)
 	}
 	b, err = h.back()
 	h.ok(err)
-	if slices.ContainsFunc(b.Timers, func(x studio.TimerView) bool { return x.Kind == "own" }) {
+	if slices.ContainsFunc(b.Timers, func(x evening.TimerView) bool { return x.Kind == "own" }) {
 		t.Error("taken back, and it runs")
 	}
 	for text, field := range map[string]string{"soon": "minutes", "0": "minutes", "3 weeks": "minutes", "5 g": "minutes"} {

@@ -12,8 +12,10 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/work"
 )
@@ -219,7 +221,7 @@ func (h *house) steps(kind string) (out []plan.LineStep) {
 	return out
 }
 
-func (h *house) bench() studio.BenchView {
+func (h *house) bench() evening.BenchView {
 	h.t.Helper()
 	_, err := h.Bench(h.t.Context(), h.slug)
 	h.ok(err)
@@ -229,7 +231,7 @@ func (h *house) bench() studio.BenchView {
 }
 
 // back takes back what the bench shows as the last.
-func (h *house) back() (studio.BenchView, error) {
+func (h *house) back() (evening.BenchView, error) {
 	h.t.Helper()
 	b := h.bench()
 	if b.LastID == 0 {
@@ -265,7 +267,7 @@ func has(list []string, words string) bool {
 }
 
 // lots of the pantry, shelf by shelf.
-func (h *house) lots() (out []studio.ShelfLot) {
+func (h *house) lots() (out []pantry.ShelfLot) {
 	h.t.Helper()
 	p, err := h.Pantry(h.t.Context(), h.slug)
 	h.ok(err)
@@ -275,17 +277,17 @@ func (h *house) lots() (out []studio.ShelfLot) {
 	return out
 }
 
-func (h *house) onShelf(name string) studio.ShelfLot {
+func (h *house) onShelf(name string) pantry.ShelfLot {
 	h.t.Helper()
 	lots := h.lots()
-	i := slices.IndexFunc(lots, func(l studio.ShelfLot) bool { return l.Name == name })
+	i := slices.IndexFunc(lots, func(l pantry.ShelfLot) bool { return l.Name == name })
 	if i < 0 {
 		h.t.Fatalf("there is no lot %q", name)
 	}
 	return lots[i]
 }
 
-func (h *house) tub(name string) studio.LotView {
+func (h *house) tub(name string) pantry.LotView {
 	h.t.Helper()
 	v, err := h.Lot(h.t.Context(), h.slug, h.onShelf(name).ID)
 	h.ok(err)

@@ -13,6 +13,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
+	"dustyfern/studio/document"
 	"dustyfern/studio/journal"
 )
 
@@ -110,7 +111,7 @@ func TestLimitsAreOne(t *testing.T) {
 			switch {
 			case err == nil && x.takes:
 				// what a form takes goes out and comes in again
-				if _, err := studio.ReadDocument(h.export(h.slug)); err != nil {
+				if _, err := document.ReadDocument(h.export(h.slug)); err != nil {
 					t.Errorf("%s.%s: %s goes out and does not come in: %v", l.table, name, text, err)
 				}
 			case err == nil:

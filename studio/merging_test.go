@@ -7,6 +7,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio"
+	"dustyfern/studio/pantry"
 	"dustyfern/studio/work"
 )
 
@@ -127,7 +128,7 @@ func TestWillItDo(t *testing.T) {
 	if v.Commissions[0].Lines[0].Short != "" || v.Commissions[1].Lines[0].Short == "" {
 		t.Errorf("the earlier one has the first claim: %+v", v.Commissions)
 	}
-	byKind := map[string]studio.ShopLine{}
+	byKind := map[string]pantry.ShopLine{}
 	for _, s := range v.Shopping {
 		byKind[s.Kind] = s
 	}

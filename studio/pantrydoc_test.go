@@ -5,6 +5,7 @@ import (
 	"time"
 
 	"dustyfern/studio/noun"
+	"dustyfern/studio/pantry"
 )
 
 // FuzzReadPantry: whatever a file holds, each row is taken, refused with a
@@ -16,7 +17,7 @@ func FuzzReadPantry(f *testing.F) {
 	k := noun.NewKitchen("Fuzz")
 	now := time.Date(2026, 11, 24, 20, 0, 0, 0, time.UTC)
 	f.Fuzz(func(t *testing.T, raw []byte) {
-		good, bad, err := readPantry(&k, now, raw)
+		good, bad, err := pantry.ReadPantry(&k, now, raw)
 		if err != nil && len(good)+len(bad) > 0 {
 			t.Error("refused, and taken")
 		}

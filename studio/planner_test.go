@@ -21,7 +21,7 @@ func TestThePlannerWorksBesideTheWriter(t *testing.T) {
 	h, m, o := stocked(t)
 	p := h.piece(o, m, nil)
 	ctx, stop := context.WithCancel(t.Context())
-	planner := plan.NewPlanner(ctx, &h.Planning, slog.New(slog.NewTextHandler(io.Discard, nil)))
+	planner := plan.NewPlanner(ctx, h.Planning, slog.New(slog.NewTextHandler(io.Discard, nil)))
 	h.Wake = planner.Wake
 	// what was changed half a decade ago is kept no longer, what is younger is
 	now := h.now

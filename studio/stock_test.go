@@ -15,6 +15,7 @@ import (
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/pantry"
 )
 
 // raw is a lot as it is kept.
@@ -314,7 +315,7 @@ func TestARescueBalancesItsGum(t *testing.T) {
 	if got := (0.65*200 + 100*p) / (200 + p); !near(got, 0.90, 1e-6) {
 		t.Errorf("%.3f g of powder make %.3f %%", p, got)
 	}
-	var over studio.Rescue
+	var over pantry.Rescue
 	for _, r := range v.Rescue {
 		if strings.HasPrefix(r.Say, "Over-dosed") {
 			over = r
@@ -378,7 +379,7 @@ func TestGoodRowsComeInAndBadOnesAreShown(t *testing.T) {
 		"Short,gel\n"
 	seen, err := h.LookAtPantry(t.Context(), h.slug, []byte(table))
 	h.ok(err)
-	want := []studio.BadRow{{Row: 3, Place: "name"}, {Row: 4, Place: "kind"}, {Row: 6, Place: "massG"}, {Row: 7, Place: "swatch"}, {Row: 8}}
+	want := []pantry.BadRow{{Row: 3, Place: "name"}, {Row: 4, Place: "kind"}, {Row: 6, Place: "massG"}, {Row: 7, Place: "swatch"}, {Row: 8}}
 	if len(seen.Bad) != len(want) || fmt.Sprint(seen.Good) != "[White Sage, old]" {
 		t.Fatalf("%+v", seen)
 	}

@@ -6,7 +6,7 @@ import (
 	"testing"
 	"time"
 
-	"dustyfern/studio"
+	"dustyfern/studio/evening"
 )
 
 func TestABallBesideItsTolerance(t *testing.T) {
@@ -17,12 +17,12 @@ func TestABallBesideItsTolerance(t *testing.T) {
 	aim, err := h.AimAt(t.Context(), h.slug, press)
 	h.ok(err)
 	for g, want := range map[float64]string{3.9: "under", 3.92: "good", 4.04: "good", 4.16: "good", 4.2: "over"} {
-		v := aim.View(studio.Weight{Plugged: true, Stable: true, Grams: &g})
+		v := aim.View(evening.Weight{Plugged: true, Stable: true, Grams: &g})
 		if v.Verdict != want || !strings.Contains(v.Aim, "from 3.92 g to 4.16 g") || math.Abs(v.Place-(g-3.92)/0.24) > 1e-9 {
 			t.Errorf("%v g: %+v", g, v)
 		}
 	}
-	v := aim.View(studio.Weight{Why: "the scale does not answer"})
+	v := aim.View(evening.Weight{Why: "the scale does not answer"})
 	if v.Plugged || v.Verdict != "none" || v.Why != "The scale does not answer" {
 		t.Errorf("%+v", v)
 	}

@@ -15,6 +15,7 @@ import (
 	"time"
 
 	"dustyfern/studio"
+	"dustyfern/studio/document"
 	"dustyfern/studio/journal"
 )
 
@@ -22,8 +23,8 @@ import (
 // program, or the database itself.
 type shelf interface {
 	Export(ctx context.Context, slug string) ([]byte, error)
-	Look(ctx context.Context, raw []byte) (studio.Preview, error)
-	Import(ctx context.Context, raw []byte) (studio.StudioRow, error)
+	Look(ctx context.Context, raw []byte) (document.Preview, error)
+	Import(ctx context.Context, raw []byte) (document.StudioRow, error)
 }
 
 // exporting prints a studio as one document.
@@ -69,7 +70,7 @@ func importing(args []string) int {
 	if err != nil {
 		return fail("%s cannot be read: %v.", f.Arg(0), err)
 	}
-	if _, err := studio.ReadDocument(raw); err != nil {
+	if _, err := document.ReadDocument(raw); err != nil {
 		return fail("nothing was brought in: %v", err)
 	}
 	return withShelf(*data, func(ctx context.Context, s shelf) error {
@@ -159,10 +160,10 @@ func (r running) post(ctx context.Context, more string, raw []byte, into any) er
 	return r.ask(req, into)
 }
 
-func (r running) Look(ctx context.Context, raw []byte) (p studio.Preview, err error) {
+func (r running) Look(ctx context.Context, raw []byte) (p document.Preview, err error) {
 	return p, r.post(ctx, "/look", raw, &p)
 }
 
-func (r running) Import(ctx context.Context, raw []byte) (row studio.StudioRow, err error) {
+func (r running) Import(ctx context.Context, raw []byte) (row document.StudioRow, err error) {
 	return row, r.post(ctx, "", raw, &row)
 }

@@ -416,7 +416,7 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	following, unfollow := context.WithCancel(context.Background())
 	defer unfollow()
 	go d.store.Listen(following, live.Tell)
-	planner := plan.NewPlanner(following, &service.Planning, d.log)
+	planner := plan.NewPlanner(following, service.Planning, d.log)
 	service.Wake = planner.Wake
 	defer planner.Wait()
 	defer unfollow()

@@ -39,3 +39,14 @@ func BlankCommission() Commission {
 func BlankPiece() Piece {
 	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
 }
+
+func TitlesOf(cs []Commission) map[int64]string {
+	out := map[int64]string{}
+	for _, c := range cs {
+		out[c.ID] = c.Title
+	}
+	return out
+}
+
+// AgainFrom is the number of the first part of a piece that is pressed again.
+const AgainFrom = 101

@@ -84,3 +84,47 @@ func (l *Lot) Squeeze(grade int, now time.Time) {
 	l.Grade = &grade
 	l.Feel(Felt{At: now.UTC().Truncate(time.Second), Feel: FeltSqueeze, Grade: grade})
 }
+
+func Some[T any](list []T) []T {
+	if list == nil {
+		return []T{}
+	}
+	return list
+}
+
+func Utc(ts ...**time.Time) {
+	for _, t := range ts {
+		if *t != nil {
+			u := (*t).UTC()
+			*t = &u
+		}
+	}
+}
+
+// document is a lot as a document holds it: without our numbers.
+func LotDocument(l Lot) Lot {
+	l.ID, l.Version = 0, 0
+	Utc(&l.OpenedOn, &l.BestBefore)
+	l.Felt, l.Mixes = slices.Clone(Some(l.Felt)), slices.Clone(Some(l.Mixes))
+	for i := range l.Felt {
+		l.Felt[i].At = l.Felt[i].At.UTC()
+	}
+	for i := range l.Mixes {
+		l.Mixes[i].At = l.Mixes[i].At.UTC()
+	}
+	return l
+}
+
+// fresh is a lot of a document, ready to be made.
+func LotFresh(l Lot) Lot {
+	l.ID, l.Version, l.DeletedAt = 0, 1, nil
+	l.Allergens, l.Felt, l.Mixes = Some(l.Allergens), Some(l.Felt), Some(l.Mixes)
+	return l
+}
+
+// MostWeighings are kept of a mould, the latest.
+const MostWeighings = 50
+
+// MostAgain is how often a piece is pressed again before its paste or its mould
+// is to blame.
+const MostAgain = 20

@@ -4,6 +4,7 @@ import (
 	"math"
 	"slices"
 	"strconv"
+	"strings"
 	"time"
 
 	"dustyfern/craft/fault"
@@ -91,4 +92,32 @@ func (f *Field[T]) Exact(r Reader, row *T, now time.Time) string {
 		}
 	}
 	return f.Text(r, row, now)
+}
+
+// CheckRow looks at every value of a row as its field allows it.
+func CheckRow[T any](place string, fields []*Field[T], row T) error {
+	for _, f := range fields {
+		if err := f.Check(&row); err != nil {
+			return fault.At(err, place+".")
+		}
+	}
+	return nil
+}
+
+// CheckGrams refuses grams of a document that nobody could have written.
+func CheckGrams(name string, all noun.UnitGrams, choices []Option, lo, hi float64) error {
+	for code, g := range all {
+		if !slices.ContainsFunc(choices, func(c Option) bool { return c.Code == code }) || !(g >= lo && g <= hi) {
+			return fault.New(fault.OutOfRange, name, "%s %g g cannot be.", code, g)
+		}
+	}
+	return nil
+}
+
+// Harmless keeps a spreadsheet from reading a text as a formula.
+func Harmless(s string) string {
+	if s != "" && (strings.ContainsRune("=+@'", rune(s[0])) || s[0] == '-' && len(s) > 1 && (s[1] < '0' || s[1] > '9')) {
+		return "'" + s
+	}
+	return s
 }

@@ -1,6 +1,9 @@
 package read
 
-import "dustyfern/craft/paste"
+import (
+	"dustyfern/craft/paste"
+	"dustyfern/studio/noun"
+)
 
 // Shelves of the pantry, in their order.
 const (
@@ -63,3 +66,12 @@ func kindOptions() []Option {
 }
 
 var Shelves = []string{ShelfPaste, ShelfDough, ShelfLeft, shelfGel, ShelfDust, ShelfHelper}
+
+// shelf says where a lot stands.
+func ShelfOf(l *noun.Lot) string {
+	k, _ := KindOf(l.Kind)
+	if k.Shelf == ShelfPaste && (l.Leftover || l.Swatch != nil) {
+		return ShelfLeft
+	}
+	return k.Shelf
+}

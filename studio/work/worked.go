@@ -96,18 +96,6 @@ func (w *Worked) manner() piece.Manner {
 		Joined: p.Joined, Bagged: p.Bagged, Soon: p.HandledSoon, Carries: p.Carries, Children: w.order.Children, Chill: p.Chill, Support: p.HeldUp}
 }
 
-func LotStrength(l *noun.Lot) float64 {
-	k, _ := paste.KindOf(l.Kind)
-	grade := 0
-	if l.Grade != nil {
-		grade = *l.Grade
-	}
-	if l.StrengthPercent != nil {
-		k.Strength = *l.StrengthPercent
-	}
-	return paste.LotStrength(k.Strength, grade, LotOffset(l))
-}
-
 // Work computes a piece from end to end; what cannot be computed yet is said
 // in the view, never guessed.
 func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
@@ -344,61 +332,6 @@ func (b *Means) cautions(w *Worked) {
 	w.View.Cautions = append(w.View.Cautions, caution.Piece(c)...)
 }
 
-type FeelOf struct {
-	Code, Say string
-	firmer    bool
-	Why       string
-}
-
-var Feels = []FeelOf{
-	{"stretched", "its pieces stretched or slumped", false, "weaker than it was taken for"},
-	{"dragged", "it dragged under the cutter or stuck", false, "weaker than it was taken for"},
-	{"cracked", "it cracked when it was bent", true, "stiffer than it was taken for"},
-	{"tooHard", "its pieces were too hard to eat", true, "stiffer than it was taken for"},
-}
-
-// offset is what was learnt of a lot from the outcomes of its pieces.
-func LotOffset(l *noun.Lot) float64 {
-	firmer, softer := 0, 0
-	for _, f := range l.Felt {
-		for _, x := range Feels {
-			switch {
-			case x.Code != f.Feel:
-			case x.firmer:
-				firmer++
-			default:
-				softer++
-			}
-		}
-	}
-	return paste.Learnt(firmer, softer)
-}
-
-// UsesOf a batch: the share of what the piece is kneaded from.
-func (w *Worked) UsesOf(share float64) []noun.Taken {
-	var out []noun.Taken
-	for _, u := range slices.Concat(w.Uses, w.Adds) {
-		if u.Lot != nil && u.Grams*share > Enough {
-			out = append(out, noun.Taken{u.Lot.ID, u.Lot.Name, u.Grams * share})
-		}
-	}
-	return out
-}
-
-// there is what a lot holds for a piece: what is in it, and what has gone into
-// the piece already.
-func (b *Means) there(w *Worked, l *noun.Lot) float64 { return l.MassG + b.Taken[w.Piece.ID][l.ID] }
-
-// powderLot is the hardener of the pantry.
-func (b *Means) powderLot() *noun.Lot {
-	for i := range b.Lots {
-		if b.Lots[i].Kind == b.Kitchen.Powder {
-			return &b.Lots[i]
-		}
-	}
-	return nil
-}
-
 func (w *Worked) CycleOf(fills int) bench.Rounds {
 	return bench.Rounds{Pieces: fills, FillSec: w.Round.FillSec, HoldSec: w.Round.HoldSec, UnmouldSec: w.Round.UnmouldSec, Copies: w.Rounds}
 }
@@ -415,6 +348,3 @@ func ExactMass(r read.Reader, g float64) string {
 	}
 	return r.Mass(g)
 }
-
-// Enough is what counts as nothing, g.
-const Enough = 1e-6

@@ -1,4 +1,6 @@
-package studio
+// Package document is a studio as a file: out, looked at, checked, in; and its older
+// versions.
+package document
 
 import (
 	"bytes"
@@ -15,10 +17,12 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
-	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
+
+// Documents are studios as files: out, looked at, in.
+type Documents struct{ Desk *journal.Desk }
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
 const DocumentFormat = documentName + "/2"
@@ -82,20 +86,11 @@ type Preview struct {
 	Says        string   `json:"says"`
 }
 
-func utc(ts ...**time.Time) {
-	for _, t := range ts {
-		if *t != nil {
-			u := (*t).UTC()
-			*t = &u
-		}
-	}
-}
-
 // Export writes a studio as one document.
-func (s *Service) Export(ctx context.Context, slug string) ([]byte, error) {
+func (s *Documents) Export(ctx context.Context, slug string) ([]byte, error) {
 	var d Document
-	err := s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
-		d, err = document(tx, k, now)
+	err := s.Desk.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
+		d, err = wholeOf(tx, k, now)
 		return err
 	})
 	if err != nil {
@@ -109,7 +104,7 @@ func (s *Service) Export(ctx context.Context, slug string) ([]byte, error) {
 	return b.Bytes(), err
 }
 
-func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
+func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 	d := Document{Format: DocumentFormat, Kitchen: *k, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
 	d.Kitchen.ID, d.Kitchen.Version, d.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
 	ts, err1 := tx.Tools()
@@ -151,7 +146,7 @@ func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 	lotNo := map[int64]int64{}
 	for _, l := range ls {
 		lotNo[l.ID] = int64(len(d.Lots) + 1)
-		d.Lots = append(d.Lots, lotDocument(l))
+		d.Lots = append(d.Lots, noun.LotDocument(l))
 	}
 	ops := map[string]string{"": ""} // names of steps: our ids to numbers
 	for _, c := range cs {
@@ -162,7 +157,7 @@ func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 		orderNo[c.ID] = no
 		x := CommissionDoc{Commission: c, Pieces: []PieceDoc{}, Steps: []StepDoc{}}
 		x.ID, x.Version = 0, 0
-		utc(&x.HandOver, &x.CakeReady)
+		noun.Utc(&x.HandOver, &x.CakeReady)
 		pieceNo := map[int64]int{}
 		opNo := map[string]string{fmt.Sprintf("c%d", c.ID): fmt.Sprintf("c%d", no)}
 		for _, p := range piecesOf[c.ID] {
@@ -217,7 +212,7 @@ func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 				}
 			}
 			y.PlannedStart, y.PlannedEnd = y.PlannedStart.UTC(), y.PlannedEnd.UTC()
-			utc(&y.ActualStart, &y.ActualEnd)
+			noun.Utc(&y.ActualStart, &y.ActualEnd)
 			x.Steps = append(x.Steps, y)
 		}
 		d.Commissions = append(d.Commissions, x)
@@ -229,7 +224,7 @@ func document(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 		}
 		t.ID, t.Version, t.Op = 0, 0, op
 		t.StartsAt, t.RingsAt = t.StartsAt.UTC(), t.RingsAt.UTC()
-		utc(&t.AnsweredAt)
+		noun.Utc(&t.AnsweredAt)
 		if t.CommissionID != nil {
 			no, ok := orderNo[*t.CommissionID]
 			if !ok {
@@ -273,7 +268,7 @@ func (d *Document) preview() Preview {
 }
 
 // Look reads a document and says what an import would bring, without doing it.
-func (s *Service) Look(_ context.Context, raw []byte) (Preview, error) {
+func (s *Documents) Look(_ context.Context, raw []byte) (Preview, error) {
 	d, err := ReadDocument(raw)
 	if err != nil {
 		return Preview{}, err
@@ -281,229 +276,9 @@ func (s *Service) Look(_ context.Context, raw []byte) (Preview, error) {
 	return d.preview(), nil
 }
 
-// Import makes a new studio of a document, whole or not at all.
-func (s *Service) Import(ctx context.Context, raw []byte) (StudioRow, error) {
-	d, err := ReadDocument(raw)
-	if err != nil {
-		return StudioRow{}, err
-	}
-	return s.BringIn(ctx, &d, func(int, int) {})
-}
-
-// BringIn makes a new studio of a document that was read, and tells how many of its
-// rows are written by now.
-func (s *Service) BringIn(ctx context.Context, d *Document, tell func(done, of int)) (row StudioRow, err error) {
-	k := d.Kitchen
-	k.Version = 1
-	if k.Slug, err = s.freeSlug(ctx, noun.NewKitchen(k.Name).Slug); err != nil {
-		return StudioRow{}, err
-	}
-	if err = s.Store.CreateWith(ctx, &k, func(tx journal.Tx) error { return bringIn(tx, d, tell) }); err != nil {
-		return StudioRow{}, err
-	}
-	s.PlanSoon(k.Slug)
-	return StudioRow{k.Slug, k.Name}, nil
-}
-
-// Replace puts a document in the place of everything in a studio.
-func (s *Service) Replace(ctx context.Context, slug string, raw []byte) error {
-	d, err := ReadDocument(raw)
-	if err != nil {
-		return err
-	}
-	err = s.Store.Write(ctx, slug, func(tx journal.Tx) error {
-		if err := tx.Clear(); err != nil {
-			return err
-		}
-		k := tx.Kitchen()
-		fresh := d.Kitchen
-		fresh.ID, fresh.Version, fresh.Slug = k.ID, k.Version, k.Slug
-		if err := tx.SaveKitchen(&fresh); err != nil {
-			return err
-		}
-		return bringIn(tx, &d, func(int, int) {})
-	})
-	if err == nil {
-		s.PlanSoon(slug)
-	}
-	return err
-}
-
-// filling is a document on its way into an empty studio: the ids that its
-// numbers have become.
-type filling struct {
-	tx     journal.Tx
-	d      *Document
-	tools  []int64
-	lots   []int64
-	orders []int64
-	ops    map[string]string
-	done   int
-	of     int
-	told   func(done, of int)
-}
-
-// count tells of rows that are written.
-func (f *filling) count(n int) {
-	f.done += n
-	f.told(f.done, f.of)
-}
-
-// bringIn writes the rows of a document into an empty studio, many at once. The
-// plan follows when they are kept.
-func bringIn(tx journal.Tx, d *Document, tell func(done, of int)) error {
-	f := &filling{tx: tx, d: d, ops: map[string]string{"": ""}, told: tell, of: len(d.Tools) + len(d.Lots) + len(d.Commissions) + len(d.Journal)}
-	for _, c := range d.Commissions {
-		f.of += len(c.Pieces) + len(c.Steps)
-	}
-	for _, write := range []func() error{f.shelves, f.commissions, f.timers, f.journal, tx.WantPlan, f.tell} {
-		if err := write(); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-func (f *filling) tell() error {
-	_, err := f.tx.Tell()
-	return err
-}
-
-func (f *filling) shelves() error {
-	ts := make([]noun.Tool, len(f.d.Tools))
-	for i, t := range f.d.Tools {
-		t.ID, t.Version, t.DeletedAt, t.Weighings = 0, 1, nil, some(t.Weighings)
-		ts[i] = t
-	}
-	ls := make([]noun.Lot, len(f.d.Lots))
-	for i, l := range f.d.Lots {
-		ls[i] = lotFresh(l)
-	}
-	err := errors.Join(f.tx.CreateTools(ts), f.tx.CreateLots(ls))
-	f.count(len(ts) + len(ls))
-	f.tools, f.lots = []int64{0}, []int64{0}
-	for _, t := range ts {
-		f.tools = append(f.tools, t.ID)
-	}
-	for _, l := range ls {
-		f.lots = append(f.lots, l.ID)
-	}
-	return err
-}
-
-func (f *filling) commissions() error {
-	cs := make([]noun.Commission, len(f.d.Commissions))
-	for i, c := range f.d.Commissions {
-		row := c.Commission
-		row.ID, row.Version, row.DeletedAt = 0, 1, nil
-		row.Tiers, row.Allergies = some(row.Tiers), some(row.Allergies)
-		cs[i] = row
-	}
-	if err := f.tx.CreateCommissions(cs); err != nil {
-		return err
-	}
-	f.orders = []int64{0}
-	var ps []noun.Piece
-	for i, c := range f.d.Commissions {
-		f.orders = append(f.orders, cs[i].ID)
-		for j, p := range c.Pieces {
-			x := p.Piece
-			x.ID, x.Version, x.DeletedAt, x.CommissionID, x.Position, x.MouldID, x.Extras, x.GelLots = 0, 1, nil, cs[i].ID, j+1, nil, some(x.Extras), []int64{}
-			if p.Mould > 0 {
-				x.MouldID = &f.tools[p.Mould]
-			}
-			for _, no := range p.GelLots {
-				x.GelLots = append(x.GelLots, f.lots[no])
-			}
-			ps = append(ps, x)
-		}
-	}
-	if err := f.tx.CreatePieces(ps); err != nil {
-		return err
-	}
-	f.count(len(cs) + len(ps))
-	return f.steps(ps)
-}
-
-func (f *filling) steps(ps []noun.Piece) error {
-	var steps []noun.Step
-	at := 0
-	for i, c := range f.d.Commissions {
-		mine := ps[at : at+len(c.Pieces)]
-		at += len(c.Pieces)
-		no := map[string]string{fmt.Sprintf("c%d", i+1): fmt.Sprintf("c%d", f.orders[i+1])}
-		for j := range mine {
-			no[fmt.Sprintf("p%d-%d", i+1, j+1)] = fmt.Sprintf("p%d", mine[j].ID)
-		}
-		rename := func(op string) string {
-			head, rest, _ := strings.Cut(op, ".")
-			if to, ok := no[head]; ok {
-				f.ops[op] = to + "." + rest
-			}
-			return f.ops[op]
-		}
-		for _, st := range c.Steps {
-			x := st.Step
-			x.ID, x.Version, x.CommissionID, x.Op, x.Planned.After = 0, 1, f.orders[i+1], rename(st.Op), rename(st.Planned.After)
-			x.Says, x.Checks, x.Cautions, x.Ways, x.Figures, x.Fills, x.Breaks = some(x.Says), some(x.Checks), some(x.Cautions), some(x.Ways), some(x.Figures), some(x.Fills), some(x.Breaks)
-			x.Takes, x.Planned.Uses = []noun.Taken{}, nil
-			for _, t := range st.Takes {
-				x.Takes = append(x.Takes, noun.Taken{f.lots[t.Lot], t.Name, t.G})
-			}
-			if st.Piece > 0 {
-				x.PieceID = &mine[st.Piece-1].ID
-			}
-			steps = append(steps, x)
-		}
-	}
-	for some := range slices.Chunk(steps, stepsAtOnce) {
-		if err := f.tx.ReplaceSteps(nil, some); err != nil {
-			return err
-		}
-		f.count(len(some))
-	}
-	return nil
-}
-
-// stepsAtOnce are written before it is told how far it is.
-const stepsAtOnce = 2000
-
-func (f *filling) timers() error {
-	for _, t := range f.d.Timers {
-		t.ID, t.Version, t.DeletedAt, t.Op = 0, 1, nil, f.ops[t.Op]
-		if t.CommissionID != nil {
-			t.CommissionID = &f.orders[*t.CommissionID]
-		}
-		if err := f.tx.CreateTimer(&t); err != nil {
-			return err
-		}
-	}
-	return nil
-}
-
-func (f *filling) journal() error {
-	es := make([]journal.Entry, len(f.d.Journal))
-	for i, e := range f.d.Journal {
-		es[i] = journal.Entry{At: e.At, Who: e.Who, Says: e.Says, Kind: e.Kind, Bench: e.Bench, Undone: e.Undone, Rows: []journal.Touched{}}
-		if e.Commission > 0 {
-			es[i].CommissionID = &f.orders[e.Commission]
-		}
-	}
-	err := f.tx.AddEntries(es)
-	f.count(len(es))
-	return err
-}
-
-func some[T any](list []T) []T {
-	if list == nil {
-		return []T{}
-	}
-	return list
-}
-
 // Table is rows of a studio as a table of texts, the first row the names.
-func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string, err error) {
-	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
+func (s *Documents) Table(ctx context.Context, slug, kind string) (rows [][]string, err error) {
+	err = s.Desk.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		r := read.Reader{k}
 		switch kind {
 		case "tools":
@@ -514,7 +289,7 @@ func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string
 			cs, err2 := tx.AllCommissions()
 			all, err := tx.AllSteps()
 			steps := work.Derived(all, now)
-			titles := plan.TitlesOf(cs)
+			titles := noun.TitlesOf(cs)
 			rows = [][]string{{"commission", "step", "kind", "hands", "plannedStart", "plannedEnd", "actualStart", "actualEnd", "made", "broken"}}
 			for _, st := range steps {
 				title := titles[st.CommissionID]
@@ -528,21 +303,13 @@ func (s *Service) Table(ctx context.Context, slug, kind string) (rows [][]string
 				if st.Made != nil {
 					made = strconv.Itoa(*st.Made)
 				}
-				rows = append(rows, []string{harmless(title), harmless(st.Title), st.Kind, map[bool]string{true: "yes", false: "no"}[st.Attended], at(&st.PlannedStart), at(&st.PlannedEnd), at(st.ActualStart), at(st.ActualEnd), made, strconv.Itoa(st.Broken())})
+				rows = append(rows, []string{read.Harmless(title), read.Harmless(st.Title), st.Kind, map[bool]string{true: "yes", false: "no"}[st.Attended], at(&st.PlannedStart), at(&st.PlannedEnd), at(st.ActualStart), at(st.ActualEnd), made, strconv.Itoa(st.Broken())})
 			}
 			return errors.Join(err, err2)
 		}
 		return fault.New(fault.UnknownValue, "kind", "There are tables of tools and steps; the pantry has its own.")
 	})
 	return rows, err
-}
-
-// harmless keeps a spreadsheet from reading a text as a formula.
-func harmless(s string) string {
-	if s != "" && (strings.ContainsRune("=+@'", rune(s[0])) || s[0] == '-' && len(s) > 1 && (s[1] < '0' || s[1] > '9')) {
-		return "'" + s
-	}
-	return s
 }
 
 func table[T any](fields []*read.Field[T], r read.Reader, now time.Time, list []T, keep func(*T) bool) [][]string {
@@ -557,9 +324,25 @@ func table[T any](fields []*read.Field[T], r read.Reader, now time.Time, list []
 		}
 		row := []string{}
 		for _, f := range fields {
-			row = append(row, harmless(f.Text(r, &list[i], now)))
+			row = append(row, read.Harmless(f.Text(r, &list[i], now)))
 		}
 		out = append(out, row)
 	}
 	return out
+}
+
+// StudioRow is a studio in the list.
+type StudioRow struct {
+	Slug string `json:"slug"`
+	Name string `json:"name"`
+}
+
+// FreeSlug is an address that no studio has yet.
+func (s *Documents) FreeSlug(ctx context.Context, base string) (string, error) {
+	all, err := s.Desk.Store.Studios(ctx)
+	slug := base
+	for n := 2; slices.ContainsFunc(all, func(o noun.Kitchen) bool { return o.Slug == slug }); n++ {
+		slug = fmt.Sprintf("%s-%d", base, n)
+	}
+	return slug, err
 }

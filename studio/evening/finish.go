@@ -1,4 +1,4 @@
-package studio
+package evening
 
 import (
 	"context"
@@ -7,6 +7,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -14,7 +15,7 @@ import (
 // Finish marks a step done now, with its time. The step is that which was seen at
 // version; what is done already is Overtaken (a repeat is known by the number of
 // its act). The waits that follow begin by themselves.
-func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
+func (s *Evening) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		st, c, err := current(a, op, version)
 		if err != nil {
@@ -27,7 +28,7 @@ func (s *Service) Finish(ctx context.Context, slug, op string, version int64) (o
 }
 
 // showBench reads the bench after an act.
-func (s *Service) showBench(out *BenchView) func(journal.Tx, *noun.Kitchen, time.Time) error {
+func (s *Evening) showBench(out *BenchView) func(journal.Tx, *noun.Kitchen, time.Time) error {
 	return func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
 		*out, err = s.benchNow(tx, k, now)
 		return err
@@ -81,19 +82,19 @@ func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 			st.Made = &run.Balls
 		}
 	}
-	if err := takesOf(tx, st); err != nil {
+	if err := plan.TakesOf(tx, st); err != nil {
 		return err
 	}
 	if err := tx.SaveStep(st); err != nil {
 		return err
 	}
-	return trimmings(a, st, c)
+	return plan.Trimmings(a, st, c)
 }
 
 // TakeBack takes back what was done last at the bench, in whichever window, of
 // what is being worked on. It names the line that was seen as the last: when
 // something has been done since, that is not taken back in its place.
-func (s *Service) TakeBack(ctx context.Context, slug string, entry int64) (out BenchView, err error) {
+func (s *Evening) TakeBack(ctx context.Context, slug string, entry int64) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		e, err := a.LastIs(journal.UndoBench, entry)
 		if err != nil {

@@ -1,4 +1,6 @@
-package studio
+// Package evening is the bench while it is worked at: movements of hands, clocks,
+// counts, what is weighed and taken back.
+package evening
 
 import (
 	"context"
@@ -15,6 +17,9 @@ import (
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
+
+// Evening is the bench: what hands do, the clocks, what is weighed.
+type Evening struct{ *plan.Planning }
 
 // BenchView is what to do now, what waits, and what comes after.
 type BenchView struct {
@@ -74,7 +79,7 @@ const mostDone = 8
 const lateSoon = 10 * time.Minute
 
 // Bench shows the bench.
-func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err error) {
+func (s *Evening) Bench(ctx context.Context, slug string) (out BenchView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out, err = s.benchNow(tx, k, now)
 		return err
@@ -82,7 +87,7 @@ func (s *Service) Bench(ctx context.Context, slug string) (out BenchView, err er
 	return out, err
 }
 
-func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
+func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
 	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Done: []plan.LineStep{},
 		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
@@ -109,7 +114,7 @@ func (s *Service) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	if err != nil {
 		return out, err
 	}
-	titles := plan.TitlesOf(cs)
+	titles := noun.TitlesOf(cs)
 	steps := work.Derived(near, now)
 	var all []plan.LineStep
 	for _, st := range steps {

@@ -1,4 +1,4 @@
-package studio
+package pantry
 
 import (
 	"bytes"
@@ -276,7 +276,7 @@ func shopLine(b *work.Means, key string, gap float64) ShopLine {
 }
 
 // Needs says whether the pantry will do.
-func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
+func (s *Keeping) Needs(ctx context.Context, slug string) (out NeedsView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, cs, ps, err := plan.GatherOpen(tx, k, now)
 		if err != nil {
@@ -289,7 +289,7 @@ func (s *Service) Needs(ctx context.Context, slug string) (out NeedsView, err er
 }
 
 // ShoppingFile writes the shopping list as txt or csv.
-func (s *Service) ShoppingFile(ctx context.Context, slug, kind string) ([]byte, error) {
+func (s *Keeping) ShoppingFile(ctx context.Context, slug, kind string) ([]byte, error) {
 	v, err := s.Needs(ctx, slug)
 	if err != nil {
 		return nil, err
@@ -310,7 +310,7 @@ func (s *Service) ShoppingFile(ctx context.Context, slug, kind string) ([]byte, 
 	w := csv.NewWriter(&b)
 	_ = w.Write([]string{"name", "kind", "shortG", "packs", "packG"}) // to memory
 	for _, x := range v.Shopping {
-		_ = w.Write([]string{harmless(x.Name), x.Kind, strconv.FormatFloat(x.Short.Value, 'f', 3, 64), strconv.Itoa(x.Packs), strconv.FormatFloat(x.packG, 'f', -1, 64)})
+		_ = w.Write([]string{read.Harmless(x.Name), x.Kind, strconv.FormatFloat(x.Short.Value, 'f', 3, 64), strconv.Itoa(x.Packs), strconv.FormatFloat(x.packG, 'f', -1, 64)})
 	}
 	w.Flush()
 	return b.Bytes(), w.Error()

@@ -1,4 +1,6 @@
-package studio
+// Package pantry is lots and tools as they are kept: stock, what is needed and
+// bought, what pastes may be put together, lists out and in.
+package pantry
 
 import (
 	"context"
@@ -13,6 +15,9 @@ import (
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
+
+// Keeping is the pantry and the drawer: lots, stock, what is needed and bought.
+type Keeping struct{ *plan.Planning }
 
 // PantryView is what there is, shelf by shelf.
 type PantryView struct {
@@ -101,7 +106,7 @@ func lotView(b *work.Means, l *noun.Lot) LotView {
 }
 
 // Lot shows one lot.
-func (s *Service) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
+func (s *Keeping) Lot(ctx context.Context, slug string, id int64) (out LotView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, err := plan.Gather(tx, k, now, nil, nil)
 		if err != nil {
@@ -126,7 +131,7 @@ func packOf(l *noun.Lot) float64 {
 }
 
 // Pantry lists what there is.
-func (s *Service) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
+func (s *Keeping) Pantry(ctx context.Context, slug string) (out PantryView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, err := plan.Gather(tx, k, now, nil, nil)
 		if err != nil {

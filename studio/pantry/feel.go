@@ -1,4 +1,4 @@
-package studio
+package pantry
 
 import (
 	"context"
@@ -16,7 +16,7 @@ import (
 )
 
 // Feel notes what came of the pieces of a lot.
-func (s *Service) Feel(ctx context.Context, slug string, id int64, what string) error {
+func (s *Keeping) Feel(ctx context.Context, slug string, id int64, what string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		l, err := a.Lot(id)
 		if err != nil {

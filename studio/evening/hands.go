@@ -1,4 +1,4 @@
-package studio
+package evening
 
 import (
 	"context"
@@ -24,7 +24,7 @@ var breakReasons = []read.Option{{"tore", "tore coming out"}, {"dropped", "dropp
 // is still open is applied to what stands now. do is the movement that hands were
 // at ("" for the one that is next): while a ball is pressed another mould may
 // become ready, and must not be taken for it.
-func (s *Service) Hands(ctx context.Context, slug, op string, version int64, do string) (out BenchView, err error) {
+func (s *Evening) Hands(ctx context.Context, slug, op string, version int64, do string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		st, c, err := current(a, op, version)
 		if err != nil {
@@ -127,7 +127,7 @@ func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
 }
 
 // Count corrects how many pieces of a press are there, by 1 up or down.
-func (s *Service) Count(ctx context.Context, slug, op string, version int64, by int) (out BenchView, err error) {
+func (s *Evening) Count(ctx context.Context, slug, op string, version int64, by int) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		st, err := seen(a, op, version)
 		if err != nil {
@@ -149,7 +149,7 @@ func (s *Service) Count(ctx context.Context, slug, op string, version int64, by 
 }
 
 // Broke notes one piece of a press that broke, with its reason.
-func (s *Service) Broke(ctx context.Context, slug, op string, version int64, why string) (out BenchView, err error) {
+func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		i := slices.IndexFunc(breakReasons, func(o read.Option) bool { return o.Code == why })
 		if i < 0 {
@@ -170,12 +170,8 @@ func (s *Service) Broke(ctx context.Context, slug, op string, version int64, why
 	return out, err
 }
 
-// mostAgain is how often a piece is pressed again before its paste or its mould
-// is to blame.
-const mostAgain = 20
-
 // PressMore puts n more of a piece into the plan, when its spares are used up.
-func (s *Service) PressMore(ctx context.Context, slug string, id int64, n int) (out BenchView, err error) {
+func (s *Evening) PressMore(ctx context.Context, slug string, id int64, n int) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		p, err := a.Piece(id)
 		if err != nil {
@@ -184,8 +180,8 @@ func (s *Service) PressMore(ctx context.Context, slug string, id int64, n int) (
 		if n < 1 || n > 500 {
 			return fault.New(fault.OutOfRange, "n", "From 1 to 500.")
 		}
-		if len(p.Extras) >= mostAgain {
-			return fault.New(fault.OutOfRange, "n", "It was pressed again %d times: change the paste or the mould.", mostAgain)
+		if len(p.Extras) >= noun.MostAgain {
+			return fault.New(fault.OutOfRange, "n", "It was pressed again %d times: change the paste or the mould.", noun.MostAgain)
 		}
 		a.Bench = true
 		a.Say(p.CommissionID, "wants %d more %s pressed", n, p.Name)
@@ -233,7 +229,7 @@ func talliesOf(tx journal.Tx, all []plan.LineStep) ([]Tally, error) {
 // notYetPlanned is what is to be pressed again and has no place in the plan yet.
 func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
 	for i, extra := range p.Extras {
-		op := plan.OpID(p, plan.AgainFrom+i, "press")
+		op := plan.OpID(p, noun.AgainFrom+i, "press")
 		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return s.Op == op }) {
 			n += extra
 		}

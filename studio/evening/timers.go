@@ -1,4 +1,4 @@
-package studio
+package evening
 
 import (
 	"context"
@@ -48,7 +48,7 @@ func running(own []noun.Timer, steps []noun.Step, answers []noun.Timer) []noun.T
 var hoursAndMinutes = regexp.MustCompile(`^\s*\d+\s*h(ours?)?\s*\d+\s*$`)
 
 // StartTimer starts a clock of one's own: minutes as people write them.
-func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out BenchView, err error) {
+func (s *Evening) StartTimer(ctx context.Context, slug, text, says string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		says := strings.Join(strings.Fields(says), " ")
 		if says == "" {
@@ -77,7 +77,7 @@ func (s *Service) StartTimer(ctx context.Context, slug, text, says string) (out 
 
 // AnswerTimer stops a clock, ringing or not. One that somebody has answered
 // already stays answered.
-func (s *Service) AnswerTimer(ctx context.Context, slug, key string) (out BenchView, err error) {
+func (s *Evening) AnswerTimer(ctx context.Context, slug, key string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		a.Bench = true
 		at := a.Now.Truncate(time.Second)

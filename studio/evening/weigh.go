@@ -1,4 +1,4 @@
-package studio
+package evening
 
 import (
 	"context"
@@ -41,11 +41,8 @@ type WeightView struct {
 	MouldSay string  `json:"mould"`
 }
 
-// mostWeighings are kept of a mould, the latest.
-const mostWeighings = 50
-
 // pressOf is the mould of a press and what one of its balls is aimed at.
-func (s *Service) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Worked, error) {
+func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Worked, error) {
 	st, err := tx.Step(op)
 	if err != nil {
 		return nil, nil, err
@@ -78,7 +75,7 @@ type Aim struct {
 }
 
 // AimAt reads what is aimed at in a press ("" for none).
-func (s *Service) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
+func (s *Evening) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 	aim := &Aim{}
 	err := s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		if op == "" {
@@ -124,7 +121,7 @@ func (a *Aim) View(now Weight) WeightView {
 }
 
 // KeepWeight keeps a weighed piece on its mould: text as people write it.
-func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
+func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		if read.BareNumber.MatchString(text) {
 			text += map[bool]string{true: " oz", false: " g"}[read.Reader{a.House}.Us()]
@@ -149,7 +146,7 @@ func (s *Service) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 			return err
 		}
 		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{a.Now.Truncate(time.Second), *q.Value})
-		row.Weighings = row.Weighings[max(0, len(row.Weighings)-mostWeighings):]
+		row.Weighings = row.Weighings[max(0, len(row.Weighings)-noun.MostWeighings):]
 		a.Bench = true
 		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(*q.Value, 2))
 		return a.SaveTool(&row)

@@ -1,4 +1,4 @@
-package studio
+package document
 
 import (
 	"bytes"
@@ -13,7 +13,6 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
-	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -67,7 +66,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		return refuse("document", "Line %d: this is no studio document: %s.", line, strings.TrimPrefix(err.Error(), "json: "))
 	}
 	k := &d.Kitchen
-	k.Trays, k.Formers, k.Hours, k.Exceptions = some(k.Trays), some(k.Formers), some(k.Hours), some(k.Exceptions)
+	k.Trays, k.Formers, k.Hours, k.Exceptions = noun.Some(k.Trays), noun.Some(k.Formers), noun.Some(k.Hours), noun.Some(k.Exceptions)
 	if k.UnitGrams == nil {
 		k.UnitGrams = noun.UnitGrams{}
 	}
@@ -118,98 +117,6 @@ func lineOf(raw []byte, err error) int {
 
 const documentVersion = 2
 
-func formatVersion(format string) (version int, known bool) {
-	name, rest, _ := strings.Cut(format, "/")
-	n, err := fmt.Sscanf(rest, "%d", &version)
-	return version, name == documentName && n == 1 && err == nil && version > 0
-}
-
-// upgrade1 brings a document of version 1 to version 2: gels of a piece are
-// lots, not names; a wait is no fact; clocks follow from waits (ran are those that had not been
-// heard, as op~kind~n); a teaspoon is of
-// a powder; a step carries what it is about.
-func upgrade1(raw []byte) (upgraded []byte, ran map[string]bool, err error) {
-	var d map[string]any
-	dec := json.NewDecoder(bytes.NewReader(raw))
-	dec.UseNumber()
-	if err := dec.Decode(&d); err != nil {
-		return nil, nil, err
-	}
-	d["format"] = DocumentFormat
-	if k, ok := d["kitchen"].(map[string]any); ok {
-		if g, old := k["gramsPerTsp"]; old {
-			delete(k, "gramsPerTsp")
-			if powder, ok := k["powder"].(string); ok && g != nil {
-				k["spoonGrams"] = map[string]any{powder: g}
-			}
-		}
-	}
-	lots := map[string]int{}
-	for i, x := range listOf(d["lots"]) {
-		name, _ := x["name"].(string)
-		if _, twice := lots[name]; !twice {
-			lots[name] = i + 1
-		}
-	}
-	for _, c := range listOf(d["commissions"]) {
-		pieces := listOf(c["pieces"])
-		for _, p := range pieces {
-			gels := []int{}
-			if names, _ := p["gels"].(string); names != "" {
-				for name := range strings.SplitSeq(names, " + ") {
-					if no, ok := lots[name]; ok {
-						gels = append(gels, no)
-					}
-				}
-			}
-			delete(p, "gels")
-			p["gelLots"] = gels
-		}
-		for _, st := range listOf(c["steps"]) {
-			upgradeStep1(c, pieces, st)
-		}
-	}
-	own, ran := []map[string]any{}, map[string]bool{}
-	for _, t := range listOf(d["timers"]) {
-		if t["kind"] == "own" {
-			own = append(own, t)
-			continue
-		}
-		ran[fmt.Sprintf("%v~%v~%v", t["op"], t["kind"], t["n"])] = true
-	}
-	d["timers"] = own
-	upgraded, err = json.Marshal(d)
-	return upgraded, ran, err
-}
-
-func upgradeStep1(c map[string]any, pieces []map[string]any, st map[string]any) {
-	if st["attended"] != true {
-		delete(st, "actualStart")
-		delete(st, "actualEnd")
-	}
-	planned, ok := st["planned"].(map[string]any)
-	if !ok {
-		planned = map[string]any{}
-		st["planned"] = planned
-	}
-	planned["name"] = c["title"]
-	op, _ := st["op"].(string)
-	var order, no, part int
-	if n, _ := fmt.Sscanf(op, "p%d-%d.%d", &order, &no, &part); n == 3 && no >= 1 && no <= len(pieces) {
-		planned["name"], planned["part"], planned["again"] = pieces[no-1]["name"], part, part >= plan.AgainFrom
-	}
-}
-
-func listOf(x any) (out []map[string]any) {
-	all, _ := x.([]any)
-	for _, e := range all {
-		if m, ok := e.(map[string]any); ok {
-			out = append(out, m)
-		}
-	}
-	return out
-}
-
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
 func (d *Document) check() error {
@@ -226,7 +133,7 @@ func (d *Document) check() error {
 			return fault.New(fault.OutOfRange, l.at, "At most %d, not %d.", l.most, l.n)
 		}
 	}
-	if err := checkRow("kitchen", read.KitchenFields, k); err != nil {
+	if err := read.CheckRow("kitchen", read.KitchenFields, k); err != nil {
 		return err
 	}
 	if err := checkHours(&k); err != nil {
@@ -235,19 +142,19 @@ func (d *Document) check() error {
 	if err := work.CheckSides(&k); err != nil {
 		return err
 	}
-	if err := checkGrams("kitchen.spoonGrams", k.SpoonGrams, read.Powders, 1, 8); err != nil {
+	if err := read.CheckGrams("kitchen.spoonGrams", k.SpoonGrams, read.Powders, 1, 8); err != nil {
 		return err
 	}
-	if err := checkGrams("kitchen.unitGrams", k.UnitGrams, read.CountedUnits, 0.01, 50000); err != nil {
+	if err := read.CheckGrams("kitchen.unitGrams", k.UnitGrams, read.CountedUnits, 0.01, 50000); err != nil {
 		return err
 	}
 	for i, t := range d.Tools {
 		at := fmt.Sprintf("tools[%d]", i)
-		if err := checkRow(at, read.ToolFields, t); err != nil {
+		if err := read.CheckRow(at, read.ToolFields, t); err != nil {
 			return err
 		}
-		if len(t.Weighings) > mostWeighings {
-			return fault.New(fault.OutOfRange, at+".weighings", "At most %d pieces weighed.", mostWeighings)
+		if len(t.Weighings) > noun.MostWeighings {
+			return fault.New(fault.OutOfRange, at+".weighings", "At most %d pieces weighed.", noun.MostWeighings)
 		}
 		for j, w := range t.Weighings {
 			if !(w.Grams >= 0.01 && w.Grams <= 50000) {
@@ -256,7 +163,7 @@ func (d *Document) check() error {
 		}
 	}
 	for i, l := range d.Lots {
-		if err := checkLot(fmt.Sprintf("lots[%d]", i), l); err != nil {
+		if err := work.CheckLot(fmt.Sprintf("lots[%d]", i), l); err != nil {
 			return err
 		}
 	}
@@ -273,7 +180,7 @@ func (d *Document) checkCommission(i int) error {
 	if len(c.Pieces) > mostOf.pieces || len(c.Steps) > mostOf.steps || len(c.Tiers) > mostOf.lines {
 		return fault.New(fault.OutOfRange, at, "At most %d pieces, %d steps and %d tiers.", mostOf.pieces, mostOf.steps, mostOf.lines)
 	}
-	if err := checkRow(at, read.CommissionFields, c.Commission); err != nil {
+	if err := read.CheckRow(at, read.CommissionFields, c.Commission); err != nil {
 		return err
 	}
 	for j, t := range c.Tiers {
@@ -323,13 +230,13 @@ func (d *Document) checkPiece(at string, p PieceDoc) error {
 			return fault.New(fault.OutOfRange, at+".trialG", "A piece weighs from 0.01 g to 50 kg.")
 		}
 	}
-	if len(p.Extras) > mostAgain || slices.ContainsFunc(p.Extras, func(n int) bool { return n < 1 || n > 500 }) {
-		return fault.New(fault.OutOfRange, at+".extras", "From 1 to 500 pieces are pressed again, %d times at most.", mostAgain)
+	if len(p.Extras) > noun.MostAgain || slices.ContainsFunc(p.Extras, func(n int) bool { return n < 1 || n > 500 }) {
+		return fault.New(fault.OutOfRange, at+".extras", "From 1 to 500 pieces are pressed again, %d times at most.", noun.MostAgain)
 	}
 	if len(p.TrialText) > read.MostText || !slices.Contains([]string{"", work.FromGels, work.FromLeftovers, work.FromNothing}, p.ColourFrom) {
 		return fault.New(fault.UnknownValue, at+".colourFrom", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
-	return checkRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)
+	return read.CheckRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)
 }
 
 func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) error {
@@ -411,14 +318,4 @@ func checkHours(k *noun.Kitchen) error {
 		}
 	}
 	return read.Overlapping(k.Hours)
-}
-
-// checkRow looks at every value of a row as its field allows it.
-func checkRow[T any](place string, fields []*read.Field[T], row T) error {
-	for _, f := range fields {
-		if err := f.Check(&row); err != nil {
-			return fault.At(err, place+".")
-		}
-	}
-	return nil
 }

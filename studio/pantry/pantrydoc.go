@@ -1,4 +1,4 @@
-package studio
+package pantry
 
 import (
 	"bytes"
@@ -35,74 +35,8 @@ const (
 	shownRows   = 50
 )
 
-// document is a lot as a document holds it: without our numbers.
-func lotDocument(l noun.Lot) noun.Lot {
-	l.ID, l.Version = 0, 0
-	utc(&l.OpenedOn, &l.BestBefore)
-	l.Felt, l.Mixes = slices.Clone(some(l.Felt)), slices.Clone(some(l.Mixes))
-	for i := range l.Felt {
-		l.Felt[i].At = l.Felt[i].At.UTC()
-	}
-	for i := range l.Mixes {
-		l.Mixes[i].At = l.Mixes[i].At.UTC()
-	}
-	return l
-}
-
-// fresh is a lot of a document, ready to be made.
-func lotFresh(l noun.Lot) noun.Lot {
-	l.ID, l.Version, l.DeletedAt = 0, 1, nil
-	l.Allergens, l.Felt, l.Mixes = some(l.Allergens), some(l.Felt), some(l.Mixes)
-	return l
-}
-
-// checkLot refuses a lot of a document that no form would have let through.
-func checkLot(at string, l noun.Lot) error {
-	if err := checkRow(at, read.LotFields, l); err != nil {
-		return err
-	}
-	wrong := func(field, format string, args ...any) error {
-		return fault.New(fault.OutOfRange, at+"."+field, format, args...)
-	}
-	if !(l.OwesG >= 0 && l.OwesG <= 1e6) {
-		return wrong("owesG", "What is owed is not below nothing.")
-	}
-	switch {
-	case l.Grade != nil && (*l.Grade < 1 || *l.Grade > 5):
-		return wrong("grade", "The squeeze grade runs from 1 (slumps) to 5 (cracks).")
-	case l.Deepening != nil && !(*l.Deepening >= 0 && *l.Deepening <= 5):
-		return wrong("deepening", "It deepens by 0 to 500 %%.")
-	case l.Swatch != nil:
-		var hex string
-		if err := read.ReadSwatch("swatch", *l.Swatch, &hex); err != nil || hex != *l.Swatch {
-			return wrong("swatch", "A swatch such as #5F8A4A.")
-		}
-	}
-	for _, day := range []*time.Time{l.OpenedOn, l.BestBefore} {
-		if day != nil && (day.Year() < 1990 || day.Year() > 2200) {
-			return wrong("openedOn", "%s is no day of ours.", day.Format(time.DateOnly))
-		}
-	}
-	if len(l.Felt) > noun.MostFelt || len(l.Mixes) > work.MostMixes {
-		return wrong("felt", "At most %d squeezes and %d mixes are kept of a lot.", noun.MostFelt, work.MostMixes)
-	}
-	for i, f := range l.Felt {
-		known := f.Feel == noun.FeltSqueeze && f.Grade >= 1 && f.Grade <= 5 || slices.ContainsFunc(work.Feels, func(x work.FeelOf) bool { return x.Code == f.Feel })
-		if !known {
-			return wrong(fmt.Sprintf("felt[%d]", i), "It was squeezed with a grade from 1 to 5, or stretched, dragged, cracked, or was too hard.")
-		}
-	}
-	for i, m := range l.Mixes {
-		var s string
-		if !(m.Ratio >= 0.1 && m.Ratio <= 10) || !(m.Dose > 0 && m.Dose <= 8) || !(m.Hours >= 0 && m.Hours <= 1000) || read.ReadSwatch("seen", m.Seen, &s) != nil {
-			return wrong(fmt.Sprintf("mixes[%d]", i), "A mix has a dose up to 8 g in 100 g, the swatch that was seen, and a ratio from 0.1 to 10.")
-		}
-	}
-	return nil
-}
-
 // PantryFile writes the pantry as csv or json.
-func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte, err error) {
+func (s *Keeping) PantryFile(ctx context.Context, slug, kind string) (out []byte, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		ls, err := tx.Lots()
 		if err != nil {
@@ -112,7 +46,7 @@ func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte
 		if kind == "json" {
 			d := PantryDocument{PantryFormat, []noun.Lot{}}
 			for _, l := range ls {
-				d.Lots = append(d.Lots, lotDocument(l))
+				d.Lots = append(d.Lots, noun.LotDocument(l))
 			}
 			var b bytes.Buffer
 			e := json.NewEncoder(&b)
@@ -133,7 +67,7 @@ func (s *Service) PantryFile(ctx context.Context, slug, kind string) (out []byte
 		for i := range ls {
 			row := []string{}
 			for _, f := range read.LotFields {
-				row = append(row, harmless(f.Exact(r, &ls[i], now)))
+				row = append(row, read.Harmless(f.Exact(r, &ls[i], now)))
 			}
 			_ = w.Write(row)
 		}
@@ -159,8 +93,8 @@ type PantryPreview struct {
 	More int      `json:"more" doc:"bad rows beyond those that are shown"`
 }
 
-// readPantry reads a CSV or JSON file row by row: the good ones and the bad.
-func readPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
+// ReadPantry reads a CSV or JSON file row by row: the good ones and the bad.
+func ReadPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
 	raw = bytes.TrimPrefix(raw, []byte("\xef\xbb\xbf"))
 	r := read.Reader{k}
 	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
@@ -288,12 +222,12 @@ func readPantryJSON(r read.Reader, raw []byte) (good []noun.Lot, bad []BadRow, e
 			bad = append(bad, BadRow{i + 1, "", fmt.Sprintf("It cannot be read: %v.", err)})
 			continue
 		}
-		l = lotFresh(l)
+		l = noun.LotFresh(l)
 		if math.IsNaN(l.MassG) || l.MassG < 0 {
 			bad = append(bad, BadRow{i + 1, "massG", "A mass is not below nothing."})
 			continue
 		}
-		if err := checkLot("lot", l); err != nil {
+		if err := work.CheckLot("lot", l); err != nil {
 			var f *fault.Fault
 			if !errors.As(err, &f) {
 				return nil, nil, err
@@ -334,9 +268,9 @@ func previewOf(good []noun.Lot, bad []BadRow, there []noun.Lot) PantryPreview {
 }
 
 // LookAtPantry says what a file would bring, without doing it.
-func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
+func (s *Keeping) LookAtPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		good, bad, err := readPantry(k, now, raw)
+		good, bad, err := ReadPantry(k, now, raw)
 		if err != nil {
 			return err
 		}
@@ -348,9 +282,9 @@ func (s *Service) LookAtPantry(ctx context.Context, slug string, raw []byte) (ou
 }
 
 // ImportPantry puts the good rows of a file into the pantry, all or none.
-func (s *Service) ImportPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
+func (s *Keeping) ImportPantry(ctx context.Context, slug string, raw []byte) (out PantryPreview, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		good, bad, err := readPantry(a.House, a.Now, raw)
+		good, bad, err := ReadPantry(a.House, a.Now, raw)
 		if err != nil {
 			return err
 		}

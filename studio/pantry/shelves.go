@@ -1,4 +1,4 @@
-package studio
+package pantry
 
 import (
 	"context"
@@ -12,7 +12,7 @@ import (
 )
 
 // Tools lists the drawer.
-func (s *Service) Tools(ctx context.Context, slug string) (out []work.RowView, err error) {
+func (s *Keeping) Tools(ctx context.Context, slug string) (out []work.RowView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		ts, err := tx.Tools()
 		out = []work.RowView{}

@@ -1,4 +1,4 @@
-package studio
+package pantry
 
 import (
 	"context"
@@ -110,7 +110,7 @@ func strengthName(e float64) string {
 }
 
 // Together shows the fewest pastes of a commission.
-func (s *Service) Together(ctx context.Context, slug string, id int64) (out TogetherView, err error) {
+func (s *Keeping) Together(ctx context.Context, slug string, id int64) (out TogetherView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out, _, _, err = s.togetherOf(tx, k, now, id)
 		return err
@@ -118,7 +118,7 @@ func (s *Service) Together(ctx context.Context, slug string, id int64) (out Toge
 	return out, err
 }
 
-func (s *Service) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
+func (s *Keeping) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
 	b, c, ps, err := plan.GatherOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err
@@ -128,7 +128,7 @@ func (s *Service) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id i
 }
 
 // AcceptTogether gives every piece of a commission its shared paste.
-func (s *Service) AcceptTogether(ctx context.Context, slug string, id int64) error {
+func (s *Keeping) AcceptTogether(ctx context.Context, slug string, id int64) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		_, t, ws, err := s.togetherOf(a, a.House, a.Now, id)
 		if err != nil {
@@ -158,7 +158,7 @@ var mixMeans = []string{"flowerPaste", "modellingPaste"}
 // Mix sets the peg of a piece from the name of a mix: "1:1 with flower paste",
 // "3:1", "1.6 %". Where "modelling paste" is said it is asked which of two is
 // meant; means answers, and is kept from then on.
-func (s *Service) Mix(ctx context.Context, slug string, id int64, text, means string) error {
+func (s *Keeping) Mix(ctx context.Context, slug string, id int64, text, means string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		p, err := a.Piece(id)
 		if err != nil {

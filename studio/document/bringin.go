@@ -1,0 +1,225 @@
+package document
+
+import (
+	"context"
+	"errors"
+	"fmt"
+	"slices"
+	"strings"
+
+	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
+)
+
+// Import makes a new studio of a document, whole or not at all.
+func (s *Documents) Import(ctx context.Context, raw []byte) (StudioRow, error) {
+	d, err := ReadDocument(raw)
+	if err != nil {
+		return StudioRow{}, err
+	}
+	return s.BringIn(ctx, &d, func(int, int) {})
+}
+
+// BringIn makes a new studio of a document that was read, and tells how many of its
+// rows are written by now.
+func (s *Documents) BringIn(ctx context.Context, d *Document, tell func(done, of int)) (row StudioRow, err error) {
+	k := d.Kitchen
+	k.Version = 1
+	if k.Slug, err = s.FreeSlug(ctx, noun.NewKitchen(k.Name).Slug); err != nil {
+		return StudioRow{}, err
+	}
+	if err = s.Desk.Store.CreateWith(ctx, &k, func(tx journal.Tx) error { return bringIn(tx, d, tell) }); err != nil {
+		return StudioRow{}, err
+	}
+	s.Desk.PlanSoon(k.Slug)
+	return StudioRow{k.Slug, k.Name}, nil
+}
+
+// Replace puts a document in the place of everything in a studio.
+func (s *Documents) Replace(ctx context.Context, slug string, raw []byte) error {
+	d, err := ReadDocument(raw)
+	if err != nil {
+		return err
+	}
+	err = s.Desk.Store.Write(ctx, slug, func(tx journal.Tx) error {
+		if err := tx.Clear(); err != nil {
+			return err
+		}
+		k := tx.Kitchen()
+		fresh := d.Kitchen
+		fresh.ID, fresh.Version, fresh.Slug = k.ID, k.Version, k.Slug
+		if err := tx.SaveKitchen(&fresh); err != nil {
+			return err
+		}
+		return bringIn(tx, &d, func(int, int) {})
+	})
+	if err == nil {
+		s.Desk.PlanSoon(slug)
+	}
+	return err
+}
+
+// filling is a document on its way into an empty studio: the ids that its
+// numbers have become.
+type filling struct {
+	tx     journal.Tx
+	d      *Document
+	tools  []int64
+	lots   []int64
+	orders []int64
+	ops    map[string]string
+	done   int
+	of     int
+	told   func(done, of int)
+}
+
+// count tells of rows that are written.
+func (f *filling) count(n int) {
+	f.done += n
+	f.told(f.done, f.of)
+}
+
+// bringIn writes the rows of a document into an empty studio, many at once. The
+// plan follows when they are kept.
+func bringIn(tx journal.Tx, d *Document, tell func(done, of int)) error {
+	f := &filling{tx: tx, d: d, ops: map[string]string{"": ""}, told: tell, of: len(d.Tools) + len(d.Lots) + len(d.Commissions) + len(d.Journal)}
+	for _, c := range d.Commissions {
+		f.of += len(c.Pieces) + len(c.Steps)
+	}
+	for _, write := range []func() error{f.shelves, f.commissions, f.timers, f.journal, tx.WantPlan, f.tell} {
+		if err := write(); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (f *filling) tell() error {
+	_, err := f.tx.Tell()
+	return err
+}
+
+func (f *filling) shelves() error {
+	ts := make([]noun.Tool, len(f.d.Tools))
+	for i, t := range f.d.Tools {
+		t.ID, t.Version, t.DeletedAt, t.Weighings = 0, 1, nil, noun.Some(t.Weighings)
+		ts[i] = t
+	}
+	ls := make([]noun.Lot, len(f.d.Lots))
+	for i, l := range f.d.Lots {
+		ls[i] = noun.LotFresh(l)
+	}
+	err := errors.Join(f.tx.CreateTools(ts), f.tx.CreateLots(ls))
+	f.count(len(ts) + len(ls))
+	f.tools, f.lots = []int64{0}, []int64{0}
+	for _, t := range ts {
+		f.tools = append(f.tools, t.ID)
+	}
+	for _, l := range ls {
+		f.lots = append(f.lots, l.ID)
+	}
+	return err
+}
+
+func (f *filling) commissions() error {
+	cs := make([]noun.Commission, len(f.d.Commissions))
+	for i, c := range f.d.Commissions {
+		row := c.Commission
+		row.ID, row.Version, row.DeletedAt = 0, 1, nil
+		row.Tiers, row.Allergies = noun.Some(row.Tiers), noun.Some(row.Allergies)
+		cs[i] = row
+	}
+	if err := f.tx.CreateCommissions(cs); err != nil {
+		return err
+	}
+	f.orders = []int64{0}
+	var ps []noun.Piece
+	for i, c := range f.d.Commissions {
+		f.orders = append(f.orders, cs[i].ID)
+		for j, p := range c.Pieces {
+			x := p.Piece
+			x.ID, x.Version, x.DeletedAt, x.CommissionID, x.Position, x.MouldID, x.Extras, x.GelLots = 0, 1, nil, cs[i].ID, j+1, nil, noun.Some(x.Extras), []int64{}
+			if p.Mould > 0 {
+				x.MouldID = &f.tools[p.Mould]
+			}
+			for _, no := range p.GelLots {
+				x.GelLots = append(x.GelLots, f.lots[no])
+			}
+			ps = append(ps, x)
+		}
+	}
+	if err := f.tx.CreatePieces(ps); err != nil {
+		return err
+	}
+	f.count(len(cs) + len(ps))
+	return f.steps(ps)
+}
+
+func (f *filling) steps(ps []noun.Piece) error {
+	var steps []noun.Step
+	at := 0
+	for i, c := range f.d.Commissions {
+		mine := ps[at : at+len(c.Pieces)]
+		at += len(c.Pieces)
+		no := map[string]string{fmt.Sprintf("c%d", i+1): fmt.Sprintf("c%d", f.orders[i+1])}
+		for j := range mine {
+			no[fmt.Sprintf("p%d-%d", i+1, j+1)] = fmt.Sprintf("p%d", mine[j].ID)
+		}
+		rename := func(op string) string {
+			head, rest, _ := strings.Cut(op, ".")
+			if to, ok := no[head]; ok {
+				f.ops[op] = to + "." + rest
+			}
+			return f.ops[op]
+		}
+		for _, st := range c.Steps {
+			x := st.Step
+			x.ID, x.Version, x.CommissionID, x.Op, x.Planned.After = 0, 1, f.orders[i+1], rename(st.Op), rename(st.Planned.After)
+			x.Says, x.Checks, x.Cautions, x.Ways, x.Figures, x.Fills, x.Breaks = noun.Some(x.Says), noun.Some(x.Checks), noun.Some(x.Cautions), noun.Some(x.Ways), noun.Some(x.Figures), noun.Some(x.Fills), noun.Some(x.Breaks)
+			x.Takes, x.Planned.Uses = []noun.Taken{}, nil
+			for _, t := range st.Takes {
+				x.Takes = append(x.Takes, noun.Taken{f.lots[t.Lot], t.Name, t.G})
+			}
+			if st.Piece > 0 {
+				x.PieceID = &mine[st.Piece-1].ID
+			}
+			steps = append(steps, x)
+		}
+	}
+	for some := range slices.Chunk(steps, stepsAtOnce) {
+		if err := f.tx.ReplaceSteps(nil, some); err != nil {
+			return err
+		}
+		f.count(len(some))
+	}
+	return nil
+}
+
+// stepsAtOnce are written before it is told how far it is.
+const stepsAtOnce = 2000
+
+func (f *filling) timers() error {
+	for _, t := range f.d.Timers {
+		t.ID, t.Version, t.DeletedAt, t.Op = 0, 1, nil, f.ops[t.Op]
+		if t.CommissionID != nil {
+			t.CommissionID = &f.orders[*t.CommissionID]
+		}
+		if err := f.tx.CreateTimer(&t); err != nil {
+			return err
+		}
+	}
+	return nil
+}
+
+func (f *filling) journal() error {
+	es := make([]journal.Entry, len(f.d.Journal))
+	for i, e := range f.d.Journal {
+		es[i] = journal.Entry{At: e.At, Who: e.Who, Says: e.Says, Kind: e.Kind, Bench: e.Bench, Undone: e.Undone, Rows: []journal.Touched{}}
+		if e.Commission > 0 {
+			es[i].CommissionID = &f.orders[e.Commission]
+		}
+	}
+	err := f.tx.AddEntries(es)
+	f.count(len(es))
+	return err
+}

@@ -1,0 +1,102 @@
+package document
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"strings"
+
+	"dustyfern/studio/noun"
+)
+
+func formatVersion(format string) (version int, known bool) {
+	name, rest, _ := strings.Cut(format, "/")
+	n, err := fmt.Sscanf(rest, "%d", &version)
+	return version, name == documentName && n == 1 && err == nil && version > 0
+}
+
+// upgrade1 brings a document of version 1 to version 2: gels of a piece are
+// lots, not names; a wait is no fact; clocks follow from waits (ran are those that had not been
+// heard, as op~kind~n); a teaspoon is of
+// a powder; a step carries what it is about.
+func upgrade1(raw []byte) (upgraded []byte, ran map[string]bool, err error) {
+	var d map[string]any
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.UseNumber()
+	if err := dec.Decode(&d); err != nil {
+		return nil, nil, err
+	}
+	d["format"] = DocumentFormat
+	if k, ok := d["kitchen"].(map[string]any); ok {
+		if g, old := k["gramsPerTsp"]; old {
+			delete(k, "gramsPerTsp")
+			if powder, ok := k["powder"].(string); ok && g != nil {
+				k["spoonGrams"] = map[string]any{powder: g}
+			}
+		}
+	}
+	lots := map[string]int{}
+	for i, x := range listOf(d["lots"]) {
+		name, _ := x["name"].(string)
+		if _, twice := lots[name]; !twice {
+			lots[name] = i + 1
+		}
+	}
+	for _, c := range listOf(d["commissions"]) {
+		pieces := listOf(c["pieces"])
+		for _, p := range pieces {
+			gels := []int{}
+			if names, _ := p["gels"].(string); names != "" {
+				for name := range strings.SplitSeq(names, " + ") {
+					if no, ok := lots[name]; ok {
+						gels = append(gels, no)
+					}
+				}
+			}
+			delete(p, "gels")
+			p["gelLots"] = gels
+		}
+		for _, st := range listOf(c["steps"]) {
+			upgradeStep1(c, pieces, st)
+		}
+	}
+	own, ran := []map[string]any{}, map[string]bool{}
+	for _, t := range listOf(d["timers"]) {
+		if t["kind"] == "own" {
+			own = append(own, t)
+			continue
+		}
+		ran[fmt.Sprintf("%v~%v~%v", t["op"], t["kind"], t["n"])] = true
+	}
+	d["timers"] = own
+	upgraded, err = json.Marshal(d)
+	return upgraded, ran, err
+}
+
+func upgradeStep1(c map[string]any, pieces []map[string]any, st map[string]any) {
+	if st["attended"] != true {
+		delete(st, "actualStart")
+		delete(st, "actualEnd")
+	}
+	planned, ok := st["planned"].(map[string]any)
+	if !ok {
+		planned = map[string]any{}
+		st["planned"] = planned
+	}
+	planned["name"] = c["title"]
+	op, _ := st["op"].(string)
+	var order, no, part int
+	if n, _ := fmt.Sscanf(op, "p%d-%d.%d", &order, &no, &part); n == 3 && no >= 1 && no <= len(pieces) {
+		planned["name"], planned["part"], planned["again"] = pieces[no-1]["name"], part, part >= noun.AgainFrom
+	}
+}
+
+func listOf(x any) (out []map[string]any) {
+	all, _ := x.([]any)
+	for _, e := range all {
+		if m, ok := e.(map[string]any); ok {
+			out = append(out, m)
+		}
+	}
+	return out
+}

@@ -1,0 +1,116 @@
+package read
+
+import (
+	"strconv"
+	"time"
+
+	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
+)
+
+var KitchenFields = []*Field[noun.Kitchen]{
+	{Name: "name", Label: "Studio", group: "Studio", Kind: "text", Must: true, at: func(k *noun.Kitchen) any { return &k.Name }},
+	{Name: "timeZone", Label: "Time zone", group: "Studio", Kind: "text", Must: true, hint: "such as Europe/London", at: func(k *noun.Kitchen) any { return &k.TimeZone },
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			if _, err := time.LoadLocation(text); err != nil || text == "Local" {
+				return fault.New(fault.UnknownValue, "timeZone", "%q is no time zone: write it as Europe/London or America/New_York.", text)
+			}
+			k.TimeZone = text
+			return nil
+		}},
+	{Name: "tempC", Label: "Room is", group: "Room", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
+	{Name: "rhPercent", Label: "Humidity", group: "Room", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
+	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "Hours", Kind: "lines", hint: "Tue 19:00-22:00 Ines, Tobi. Put (unwelcome) after hours to use only when there is no other way.",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			h, err := lines("hours", text, readWeekly)
+			if err == nil {
+				err = Overlapping(h)
+			}
+			k.Hours = h
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + showHours(h) })
+		}},
+	{Name: "exceptions", Label: "Exceptions, one date a line", group: "Hours", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines",
+		read: func(_ Reader, text string, k *noun.Kitchen, now time.Time) error {
+			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(l, now) })
+			k.Exceptions = x
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, now time.Time) string {
+			return shown(k.Exceptions, func(x noun.Exception) string {
+				t, _ := time.ParseInLocation(time.DateOnly, x.Date, now.Location())
+				if len(x.Open) == 0 {
+					return t.Format("Mon 2 Jan 2006") + " shut"
+				}
+				return t.Format("Mon 2 Jan 2006") + " " + showHours(x.Open[0])
+			})
+		}},
+	{Name: "bufferMinutes", Label: "Kept free before a hand-over", group: "Hours", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, Must: true, at: func(k *noun.Kitchen) any { return &k.BufferMinutes }},
+	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Places", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
+	{Name: "trays", Label: "Trays", group: "Places", Kind: "lines", hint: "5 of 400 x 300 mm",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			x, err := lines("trays", text, readTray)
+			k.Trays = x
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Trays, func(t noun.Tray) string {
+				return strconv.Itoa(t.Count) + " of " + Trimmed(t.LengthMM, 1) + " x " + Trimmed(t.WidthMM, 1) + " mm"
+			})
+		}},
+	{Name: "formers", Label: "Formers", group: "Places", Kind: "lines", hint: "24 cupped holes",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			x, err := lines("formers", text, readFormer)
+			k.Formers = x
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Formers, func(f noun.Former) string { return strconv.Itoa(f.Count) + " " + f.Name })
+		}},
+	{Name: "scaleStepG", Label: "My scale shows steps of", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
+	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Habits", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {
+			k.SpoonGrams, err = readGrams("spoonGrams", text, Powders, 1, 8)
+			return err
+		},
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.SpoonGrams, Powders) }},
+	{Name: "unitGrams", Label: "Grams in one of mine, one a line", group: "Habits", Kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
+		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {
+			k.UnitGrams, err = readGrams("unitGrams", text, CountedUnits, 0.01, 50000)
+			return err
+		},
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.UnitGrams, CountedUnits) }},
+	{Name: "dropG", Label: "A drop of gel weighs", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 1, Must: true, assumed: true, hint: "weigh 20 drops", at: func(k *noun.Kitchen) any { return &k.DropG }},
+	{Name: "dabG", Label: "A dab of gel (toothpick tip) weighs", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.0001, Hi: 1, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.DabG }},
+	{Name: "mixWith", Label: "In \"1:1 with modelling paste\" I mean", group: "Habits", Kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *noun.Kitchen) any { return &k.MixWith }},
+	{Name: "powder", Label: "Hardener powder", group: "Habits", Kind: "choice", options: options("cmc", "CMC", "tragacanth", "gum tragacanth"), Must: true, at: func(k *noun.Kitchen) any { return &k.Powder }},
+	{Name: "school", Label: "Usual dose", group: "Habits", Kind: "choice", options: options("light", "light", "modelling", "middle", "extra", "heavy"), Must: true, at: func(k *noun.Kitchen) any { return &k.School }},
+	{Name: "breakage", Label: "Usual breakage", group: "Habits", Kind: "choice", options: breakageOptions, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.Breakage }},
+	{Name: "words", Label: "Words", group: "Reading", Kind: "choice", options: options("uk", "British", "us", "American"), Must: true, at: func(k *noun.Kitchen) any { return &k.Words }},
+	{Name: "units", Label: "Units", group: "Reading", Kind: "choice", options: options("metric", "metric", "us", "US"), Must: true, at: func(k *noun.Kitchen) any { return &k.Units }},
+	{Name: "scheme", Label: "Scheme", group: "Reading", Kind: "choice", options: options("light", "light", "dim", "dim", "system", "as the system"), Must: true, at: func(k *noun.Kitchen) any { return &k.Scheme }},
+	{Name: "keys", Label: "Keys of the keyboard", group: "Reading", Kind: "yes", at: func(k *noun.Kitchen) any { return &k.Keys }},
+	{Name: "confidence", Label: "Drying is planned at", group: "Minutes and margins", Kind: "amount", Dim: "percent", Lo: 50, Hi: 99, Must: true, assumed: true,
+		at: func(k *noun.Kitchen) any { return nil },
+		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {
+			f := Field[noun.Kitchen]{Name: "confidence", Kind: "amount", Dim: "percent", Lo: 50, Hi: 99}
+			x, err := f.Number(r, text)
+			k.Confidence = x / 100
+			return err
+		},
+		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string { return Trimmed(k.Confidence*100, 1) + " %" }},
+	minuteField("kneadFirst", "Knead the first 250 g", 1, 240, func(k *noun.Kitchen) any { return &k.KneadFirst }),
+	minuteField("kneadMore", "each further 250 g begun", 0, 240, func(k *noun.Kitchen) any { return &k.KneadMore }),
+	minuteField("putOnBase", "Put on: to begin with", 0, 240, func(k *noun.Kitchen) any { return &k.PutOnBase }),
+	minuteField("putOnSmall", "Put on: a piece under 5 g", 0, 60, func(k *noun.Kitchen) any { return &k.PutOnSmall }),
+	minuteField("putOnLarge", "Put on: a heavier piece", 0, 60, func(k *noun.Kitchen) any { return &k.PutOnLarge }),
+	minuteField("settleMinutes", "Settle before packing", 1, 10080, func(k *noun.Kitchen) any { return &k.SettleMinutes }),
+	minuteField("packMinutes", "Pack", 1, 240, func(k *noun.Kitchen) any { return &k.PackMinutes }),
+	minuteField("toDarker", "Clean down to a darker colour", 0, 240, func(k *noun.Kitchen) any { return &k.ToDarker }),
+	minuteField("toLighter", "to a lighter colour", 0, 240, func(k *noun.Kitchen) any { return &k.ToLighter }),
+	minuteField("toWhite", "to white", 0, 240, func(k *noun.Kitchen) any { return &k.ToWhite }),
+	{Name: "whiteFrom", Label: "White begins at lightness", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0, Hi: 100, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.WhiteFrom }},
+	{Name: "freshDays", Label: "Eaten pieces stay fresh for days", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 365, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.FreshDays }},
+}
