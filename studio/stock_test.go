@@ -5,6 +5,7 @@ import (
 	"errors"
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"sync"
 	"testing"
@@ -149,6 +150,30 @@ func TestManyHandsInOneTub(t *testing.T) {
 	}
 }
 
+// Five grams are worth a tub, four are thrown away.
+func TestALittleIsNoTub(t *testing.T) {
+	t.Parallel()
+	for wanted, tub := range map[string]bool{"40": true, "30": false} {
+		h := newHouse(t)
+		h.lot("White", "sugarPaste", "2 kg", nil)
+		m, o := h.mould(nil), h.order(nil)
+		p := h.piece(o, m, set{"wanted": wanted, "swatch": "#5F8A4A", "colour": "leaf green", "eaten": "mouthful"})
+		kneaded := 0.0
+		for _, x := range h.view(o, p).Paste.Mix {
+			kneaded += x.Grams.Value
+		}
+		h.finish("knead")
+		made := h.made(h.finish("press").Op)
+		rest := kneaded - 4*float64(made)
+		if least := map[bool][2]float64{true: {5, 6}, false: {3, 5}}[tub]; rest < least[0] || rest >= least[1] {
+			t.Fatalf("%s wanted leave %.2f g: the case is not what it should be", wanted, rest)
+		}
+		if there := slices.ContainsFunc(h.lots(), func(l pantry.ShelfLot) bool { return strings.HasPrefix(l.Name, "Trimmings") }); there != tub {
+			t.Errorf("%.2f g left: a tub %t", rest, there)
+		}
+	}
+}
+
 func TestTrimmingsComeBackAsATub(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
@@ -290,6 +315,13 @@ func TestLotsGrowOld(t *testing.T) {
 		h.lot(name, c.kind, "100 g", set{"openedOn": h.now.AddDate(0, 0, -c.days).Format(time.DateOnly)})
 		if got := h.onShelf(name); got.Old != c.old {
 			t.Errorf("%s after %d days: %q, old %t", c.kind, c.days, got.Ages, got.Old)
+		}
+	}
+	for days, old := range map[int]bool{21: false, 22: true} { // what is left of a mix keeps half as long
+		name := fmt.Sprint("left over for ", days)
+		h.lot(name, "sugarPaste", "100 g", set{"leftover": "yes", "openedOn": h.now.AddDate(0, 0, -days).Format(time.DateOnly)})
+		if got := h.onShelf(name); got.Old != old {
+			t.Errorf("%s: %q, old %t", name, got.Ages, got.Old)
 		}
 	}
 	for days, old := range map[int]bool{14: true, 15: false, -1: true} {

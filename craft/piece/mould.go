@@ -13,7 +13,6 @@ import (
 // Tolerances of a ball against the mould's mass: an under-fill shows, an
 // over-fill is trimmed (assumed). Paste to knead is a little more (assumed).
 const (
-	usualDensity   = 1.35  // g/ml of every sugar paste until one is weighed
 	waterDensity   = 0.998 // g/ml
 	weighedMargin  = 1.03
 	trimmedMargin  = 1.15
