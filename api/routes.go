@@ -17,6 +17,7 @@ import (
 	"dustyfern/studio/document"
 	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/work"
 )
@@ -84,7 +85,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
-	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]work.RowView, error) { return s.Tools(ctx, in.Studio) })
+	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]pantry.ToolView, error) { return s.Tools(ctx, in.Studio) })
 	pantryRoutes(a, s, log)
 	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *struct {
 		InStudio
@@ -126,6 +127,9 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	})
 	post(a, log, "remove", "/s/{studio}/rows/{kind}/{id}/remove", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, false)
+	})
+	post(a, log, "copyBroke", "/s/{studio}/tools/{id}/broke", func(ctx context.Context, in *NumberIn) (made, error) {
+		return made{in.ID}, s.CopyBroke(ctx, in.Studio, in.ID)
 	})
 	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, true)

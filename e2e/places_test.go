@@ -63,6 +63,14 @@ func TestTheDrawerAndThePantry(t *testing.T) {
 	see(t, page, "20 mm × 20 mm, 11 mm deep")
 	press(page, "Take it away")
 	see(t, page, `"Toadstool caps" is pressed in it`)
+	page.MustElementR("button.line", "Fern frond, large").MustClick()
+	see(t, page, "an hour, all 2 copies")
+	see(t, page, "Fernery centenary: Fern fronds, large, 14")
+	press(page, "One copy broke")
+	see(t, page, "an hour\n")
+	if has, _, err := page.HasR("button[disabled]", "One copy broke"); err != nil || !has {
+		t.Errorf("the last copy may be broken away: %v", err)
+	}
 	page.MustElementR("button.line", "Bead string").MustClick()
 	press(page, "Take it away")
 	see(t, page, "Bead string, 4 mm: taken away.")

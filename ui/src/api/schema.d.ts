@@ -804,6 +804,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/tools/{id}/broke": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copyBroke"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/studios": {
         parameters: {
             query?: never;
@@ -1922,6 +1938,37 @@ export interface components {
             says: string;
             why?: components["schemas"]["Why"];
         };
+        ToolPicture: {
+            across: string;
+            branches: boolean;
+            /** Format: int64 */
+            cavities: number;
+            /** Format: double */
+            depthMM: number;
+            /** Format: double */
+            lengthMM: number;
+            long: string;
+            /** @enum {string} */
+            shape: "sheet" | "block" | "rod" | "ball" | "dome" | "lace" | "lip";
+            veined: boolean;
+            /** Format: double */
+            widthMM: number;
+        };
+        ToolView: {
+            /** @description why one copy less cannot be said here; empty: it can */
+            broke: string;
+            fields: components["schemas"]["FieldView"][];
+            figures: components["schemas"]["Figure"][];
+            /** Format: int64 */
+            id: number;
+            name: string;
+            picture: components["schemas"]["ToolPicture"];
+            says: string[];
+            /** Format: int64 */
+            version: number;
+            wanted: components["schemas"]["WantedFor"][];
+            weighed?: components["schemas"]["WeighedView"];
+        };
         TubsView: {
             chosen: boolean;
             hex: string;
@@ -1940,6 +1987,14 @@ export interface components {
             title: string;
             until: string;
         };
+        WantedFor: {
+            /** Format: int64 */
+            commissionId: number;
+            /** Format: int64 */
+            pieceId: number;
+            says: string;
+            when: string;
+        };
         Way: {
             say: string;
             usual: boolean;
@@ -1953,6 +2008,16 @@ export interface components {
                 [key: string]: string;
             };
             why: string;
+        };
+        WeighedView: {
+            from: string;
+            grams: number[];
+            /** Format: double */
+            hi: number;
+            /** Format: double */
+            lo: number;
+            says: string;
+            to: string;
         };
         WeightView: {
             /** @description what is aimed at, and its band */
@@ -6082,7 +6147,85 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["RowView"][];
+                    "application/json": components["schemas"]["ToolView"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copyBroke: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Forbidden */

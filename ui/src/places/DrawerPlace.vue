@@ -1,37 +1,32 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { api, Refused, take, type RowView } from '../api/client'
-import { useAct, useTools } from '../api/queries'
+import { useTools } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import NewRow from '../parts/NewRow.vue'
-import RowForm from '../parts/RowForm.vue'
-import { offerUndo } from '../parts/undo'
+import ToolInside from '../parts/ToolInside.vue'
+import ToolPicture from '../pictures/ToolPicture.vue'
 import { useWords } from '../words/words'
 
 const w = useWords()
 const rows = useTools()
 const open = ref(0)
 const adding = ref(false)
-const fault = ref('')
-const chosen = computed(() => rows.data.value?.find((r) => r.id === open.value))
-const remove = useAct((s, x: { id: number; back: boolean }) => {
-  const params = { params: { path: { studio: s, kind: 'tools' as const, id: x.id } } }
-  return take(
-    x.back
-      ? api.POST('/s/{studio}/rows/{kind}/{id}/restore', params)
-      : api.POST('/s/{studio}/rows/{kind}/{id}/remove', params),
-  )
-})
-async function away(r: RowView) {
-  fault.value = ''
-  try {
-    await remove.mutateAsync({ id: r.id, back: false })
-    offerUndo(`${r.name}: taken away.`, () => void remove.mutateAsync({ id: r.id, back: true }))
-  } catch (err) {
-    fault.value = err instanceof Refused ? err.message : 'It was not taken away.'
+const tools = computed(() => rows.data.value ?? [])
+const chosen = computed(
+  () => tools.value.find((r) => r.id === open.value) ?? (adding.value ? undefined : tools.value[0]),
+)
+/** All tools to one scale: the tallest and the widest still fit. */
+const scale = computed(() => {
+  let s = 1.5
+  for (const { picture: p } of tools.value) {
+    const lies = p.lengthMM > 3 * p.widthMM
+    const n = Math.min(p.cavities, 6)
+    const [across, high] = lies ? [p.lengthMM, p.widthMM] : [p.widthMM, p.lengthMM]
+    s = Math.min(s, 120 / Math.max(high, 1), 260 / Math.max(n * across + (n - 1) * 4, 1))
   }
-}
+  return s
+})
 function made(id: number) {
   adding.value = false
   open.value = id
@@ -42,27 +37,38 @@ function made(id: number) {
   <div class="stack">
     <header class="row">
       <h1>Tool drawer</h1>
-      <span class="quiet">{{ w('moulds, and what they hold') }}</span>
+      <span v-if="tools.length" class="quiet">{{
+        w(tools.length === 1 ? '1 mould, at true proportions' : `${tools.length} moulds, all drawn to one scale`)
+      }}</span>
       <Button class="right" :label="w('Add a mould')" @click="((adding = true), (open = 0))" />
     </header>
     <LoadState :error="rows.error.value" :loading="rows.isPending.value" @again="rows.refetch()" />
     <NewRow v-if="adding" kind="tools" :label="w('Add a mould')" @made="made" @leave="adding = false" />
-    <p v-if="rows.data.value?.length === 0 && !adding" class="flour none">
+    <p v-if="rows.data.value && !tools.length && !adding" class="flour none">
       {{ w('No mould yet: measure one, and weigh a piece from it.') }}
     </p>
-    <ul class="list">
-      <li v-for="r in rows.data.value ?? []" :key="r.id" class="flour">
-        <button type="button" class="line" :aria-expanded="open === r.id" @click="open = open === r.id ? 0 : r.id">
-          <b>{{ r.name }}</b>
-          <span v-for="s in r.says" :key="s" class="quiet">{{ s }}</span>
-        </button>
-        <div v-if="chosen && open === r.id" class="inside stack">
-          <RowForm :id="r.id" kind="tools" :version="r.version" :fields="r.fields" />
-          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
-          <div><Button label="Take it away" severity="secondary" outlined size="small" @click="away(r)" /></div>
-        </div>
-      </li>
-    </ul>
+    <div v-if="tools.length" class="two">
+      <div>
+        <ul class="flour drawer">
+          <li v-for="r in tools" :key="r.id">
+            <button type="button" class="line" :aria-pressed="chosen?.id === r.id" @click="open = r.id">
+              <ToolPicture :picture="r.picture" :scale="scale" />
+              <b>{{ r.name }}</b>
+              <span class="quiet small">{{ r.says[1] }}</span>
+              <span class="quiet small">{{ r.says[2] }}</span>
+              <span class="vh">{{ r.says[0] }}</span>
+            </button>
+          </li>
+        </ul>
+        <p class="rule quiet small">
+          <svg :width="50 * scale + 2" height="12" aria-hidden="true">
+            <path :d="`M1 1V11M1 6H${50 * scale + 1}M${50 * scale + 1} 1V11`" />
+          </svg>
+          50 mm
+        </p>
+      </div>
+      <ToolInside v-if="chosen" :key="chosen.id" :tool="chosen" />
+    </div>
   </div>
 </template>
 
@@ -73,32 +79,54 @@ function made(id: number) {
 .none {
   padding: 24px;
 }
-.list {
+.two {
+  display: grid;
+  grid-template-columns: minmax(0, 1.5fr) minmax(320px, 1fr);
+  gap: 22px;
+  align-items: start;
+}
+.drawer {
   list-style: none;
   margin: 0;
-  padding: 0;
-  display: grid;
-  gap: 8px;
-}
-.line {
-  width: 100%;
-  min-height: 54px;
+  padding: 10px;
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 18px;
-  align-items: center;
+  gap: 6px;
+  align-items: stretch;
+}
+.line {
+  height: 100%;
+  min-width: 116px;
+  display: grid;
+  justify-items: center;
+  align-content: end;
+  gap: 3px;
   font: inherit;
   color: var(--ink);
   background: none;
-  border: 0;
-  padding: 10px 18px;
-  text-align: left;
+  border: 1px solid transparent;
+  border-radius: 10px;
+  padding: 12px 12px 10px;
+  text-align: center;
   cursor: pointer;
 }
-.line b {
-  min-width: 210px;
+.line[aria-pressed='true'] {
+  background: var(--sage-light);
+  border-color: var(--fern);
 }
-.inside {
-  padding: 4px 18px 18px;
+.rule {
+  display: flex;
+  align-items: center;
+  gap: 10px;
+  margin: 12px 14px 0;
+}
+.rule path {
+  stroke: var(--quiet);
+  stroke-width: 1.5;
+}
+@media (max-width: 900px) {
+  .two {
+    grid-template-columns: minmax(0, 1fr);
+  }
 }
 </style>
