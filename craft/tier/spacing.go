@@ -74,7 +74,8 @@ func Spacing(in SpacingIn) (SpacingOut, error) {
 	}
 	s, e := *in.SideMM, *in.EndMM
 	if in.Count != nil {
-		m, first, g := float64(*in.Count), -s/2, 0.0
+		m := float64(*in.Count)
+		var first, g float64
 		if *in.Ends == "flush" {
 			if *in.Count < 2 {
 				return out, fault.New(fault.Unreachable, "count", "Flush ends want two at least: one cannot stand at both.")

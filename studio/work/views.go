@@ -198,6 +198,7 @@ type CommissionView struct {
 	Stages   []StageMark       `json:"stages"`
 	Frond    []Leaf            `json:"frond"`
 	Pieces   []PieceRow        `json:"pieces"`
+	Cake     *CakeView         `json:"cake,omitempty"`
 }
 
 // PieceRow is a piece in the list of its commission.

@@ -974,6 +974,20 @@ export interface components {
             count: number;
             why: string;
         };
+        CakeView: {
+            /** Format: double */
+            acrossMM: number;
+            /**
+             * Format: int64
+             * @description of small cakes or biscuits; 0: tiers
+             */
+            count: number;
+            domed: boolean;
+            /** @description biscuits: seen from above */
+            flat: boolean;
+            says: string;
+            tiers: components["schemas"]["TierView"][];
+        };
         Caution: {
             code: string;
             /** @description stands first and in the colour of danger */
@@ -1058,6 +1072,7 @@ export interface components {
         };
         CommissionView: {
             beginBy: string;
+            cake?: components["schemas"]["CakeView"];
             cautions: components["schemas"]["Caution"][];
             customer: string;
             fields: components["schemas"]["FieldView"][];
@@ -1909,6 +1924,18 @@ export interface components {
             version: number;
             /** Format: int64 */
             wanted: number;
+        };
+        TierView: {
+            /**
+             * Format: double
+             * @description with its coating on both sides
+             */
+            acrossMM: number;
+            girth?: components["schemas"]["Figure"];
+            /** Format: double */
+            heightMM: number;
+            says: string;
+            shape: string;
         };
         TimerView: {
             cord: string;

@@ -1,0 +1,60 @@
+package studio_test
+
+import (
+	"testing"
+
+	"dustyfern/studio"
+)
+
+// What was typed of a cake is drawn: tiers from below, coated, with the way round
+// each; biscuits from above; nothing while nothing is known.
+func TestTheCakeIsDrawnFromWhatWasTyped(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	o := h.order(nil)
+	cake := func(s set) *struct {
+		tiers  int
+		across float64
+		girth  string
+		says   string
+	} {
+		t.Helper()
+		h.must(studio.KindCommission, o, s)
+		v, err := h.Commission(t.Context(), h.slug, o)
+		h.ok(err)
+		if v.Cake == nil {
+			return nil
+		}
+		out := &struct {
+			tiers  int
+			across float64
+			girth  string
+			says   string
+		}{len(v.Cake.Tiers), v.Cake.AcrossMM, "", v.Cake.Says}
+		if out.tiers > 0 {
+			x := v.Cake.Tiers[0]
+			out.across = x.AcrossMM
+			if x.Girth != nil && x.Girth.Why != nil {
+				out.girth = x.Girth.Text
+			}
+		}
+		return out
+	}
+	if c := cake(set{"carrier": "tiers"}); c != nil {
+		t.Errorf("no tier yet: %+v", c)
+	}
+	// 3.1416 x 260 mm, and four coated sides of 160
+	if c := cake(set{"tiers": "round 250 mm, 110 mm tall, coated 5 mm sage\nround 200 mm"}); c == nil || c.tiers != 2 || c.across != 260 || c.girth != "817 mm" {
+		t.Errorf("%+v", c)
+	}
+	if c := cake(set{"tiers": "square 150 mm, 100 mm tall, coated 5 mm white"}); c == nil || c.girth != "640 mm" {
+		t.Errorf("%+v", c)
+	}
+	if c := cake(set{"carrier": "biscuits", "count": "24", "acrossMM": "65 mm"}); c == nil || c.tiers != 0 || c.across != 65 || c.says != "24 biscuits, 65 mm across" {
+		t.Errorf("%+v", c)
+	}
+	h.kitchen(set{"units": "us", "words": "us"})
+	if c := cake(set{"count": "12"}); c == nil || c.says != "12 cookies, 2 9/16 in across" {
+		t.Errorf("%+v", c)
+	}
+}
