@@ -2,7 +2,11 @@ package main
 
 import (
 	"encoding/json"
+	"io/fs"
+	"os"
 	"os/exec"
+	"path/filepath"
+	"regexp"
 	"strings"
 	"testing"
 )
@@ -73,5 +77,32 @@ func TestArrows(t *testing.T) {
 	}
 	if seen < 12 {
 		t.Fatalf("go list saw only %d packages", seen)
+	}
+}
+
+// TestNobodyNamesATechnique: a way of making is known by its file alone; no code of
+// either side compares its key.
+func TestNobodyNamesATechnique(t *testing.T) {
+	key := regexp.MustCompile("[\"'`]T[0-9]{2}[\"'`]")
+	seen := 0
+	for _, dir := range []string{"../../craft", "../../studio", "../../store", "../../api", "../../reckon", "../../cmd", "../../ui/src"} {
+		err := filepath.WalkDir(dir, func(path string, d fs.DirEntry, err error) error {
+			ext := filepath.Ext(path)
+			if err != nil || d.IsDir() || strings.HasSuffix(path, "_test.go") || ext != ".go" && ext != ".vue" && ext != ".ts" {
+				return err
+			}
+			seen++
+			text, err := os.ReadFile(path)
+			if at := key.Find(text); at != nil {
+				t.Errorf("%s names the technique %s", path, at)
+			}
+			return err
+		})
+		if err != nil {
+			t.Fatal(err)
+		}
+	}
+	if seen < 200 {
+		t.Errorf("only %d files were looked at", seen)
 	}
 }

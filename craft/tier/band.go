@@ -14,7 +14,7 @@ func half(x float64) float64 { return measure.Round(x, 0.5) }
 // BandIn asks for bands round a coated run, pieces along a coated side, or the
 // height of a band on a wall; any of the three.
 type BandIn struct {
-	RunMM       *float64 `json:"runMM" in:"0.1..100000"`
+	RunMM       *float64 `json:"runMM" in:"length"`
 	SideMM      *float64 `json:"sideMM" in:"length"`
 	WallMM      *float64 `json:"wallMM" in:"length"`
 	ThicknessMM *float64 `json:"thicknessMM" in:"thickness"`
@@ -92,7 +92,7 @@ func Band(in BandIn) (BandOut, error) {
 type DrapeIn struct {
 	SpanMM      *float64 `json:"spanMM" need:"true" in:"length"`
 	SagMM       *float64 `json:"sagMM" in:"0..10000"`
-	LengthMM    *float64 `json:"lengthMM" in:"0.1..100000"`
+	LengthMM    *float64 `json:"lengthMM" in:"length"`
 	FlagWidthMM *float64 `json:"flagWidthMM" in:"length"`
 	FlagGapMM   *float64 `json:"flagGapMM" def:"0" in:"0..10000"`
 	FreeEndMM   *float64 `json:"freeEndMM" def:"0" in:"0..10000"`

@@ -20,7 +20,7 @@ type RunIn struct {
 	Sides         *int     `json:"sides" in:"3..100"`
 	AcrossFlatsMM *float64 `json:"acrossFlatsMM" in:"length"`
 	Lobes         *int     `json:"lobes" in:"4..24"`
-	PerimeterMM   *float64 `json:"perimeterMM" in:"0.1..100000"`
+	PerimeterMM   *float64 `json:"perimeterMM" in:"length"`
 	CoatingMM     *float64 `json:"coatingMM" def:"0" in:"0..100"`
 	CornerMM      *float64 `json:"cornerMM" in:"0..10000"`
 }
@@ -110,7 +110,7 @@ func missing(field, ask string) error { return fault.New(fault.Required, field, 
 
 // MarksIn asks for even marks along a strip that is printed on pages.
 type MarksIn struct {
-	RunMM  *float64 `json:"runMM" need:"true" in:"0.1..100000"`
+	RunMM  *float64 `json:"runMM" need:"true" in:"length"`
 	Count  *int     `json:"count" need:"true" in:"1..1000"`
 	PageMM *float64 `json:"pageMM" def:"277" in:"length"`
 	LapMM  *float64 `json:"lapMM" def:"10" in:"0..10000"`

@@ -12,7 +12,7 @@ import (
 // side as overlapping pieces in shades.
 type SpacingIn struct {
 	Kind      *string  `json:"kind" def:"closed" of:"closed side jigsaw"`
-	RunMM     *float64 `json:"runMM" in:"0.1..100000"`
+	RunMM     *float64 `json:"runMM" in:"length"`
 	SideMM    *float64 `json:"sideMM" in:"length"`
 	WidthMM   *float64 `json:"widthMM" in:"length"`
 	Count     *int     `json:"count" in:"1..100000"`
