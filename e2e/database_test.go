@@ -116,6 +116,7 @@ func tool(t *testing.T, name string, args ...string) string {
 // TestADatabaseOfBefore is brought up to date with what was done in it: two of
 // seventeen caps pressed, a clock set by hand, gels kept by their names.
 func TestADatabaseOfBefore(t *testing.T) {
+	t.Parallel()
 	ctx := context.Background()
 	dir, err := os.MkdirTemp("", "dfbefore")
 	if err != nil {

@@ -182,6 +182,7 @@ func TestPostgresIsAwayForAWhile(t *testing.T) {
 
 // TestAFullDisk says so and harms nothing.
 func TestAFullDisk(t *testing.T) {
+	t.Parallel()
 	if os.Geteuid() != 0 {
 		t.Skip("a disk of its own can only be mounted by root")
 	}

@@ -29,6 +29,7 @@ func once(t *testing.T, env []string, args ...string) (int, string) {
 func port(p *program) string { return p.url[strings.LastIndex(p.url, ":")+1:] }
 
 func TestStartsThatCannotBe(t *testing.T) {
+	t.Parallel()
 	taken, err := net.Listen("tcp", "127.0.0.1:0")
 	if err != nil {
 		t.Fatal(err)
@@ -63,6 +64,7 @@ func TestStartsThatCannotBe(t *testing.T) {
 }
 
 func TestASecondStartSaysSoAndHarmsNothing(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	for _, where := range []string{port(p), "0"} {
 		code, said := once(t, []string{"DATABASE_URL="}, "--port", where, "--data", p.data)
@@ -79,6 +81,7 @@ func TestASecondStartSaysSoAndHarmsNothing(t *testing.T) {
 
 // TestAFolderThatIsNotWhole is refused with a sentence, and left as it is.
 func TestAFolderThatIsNotWhole(t *testing.T) {
+	t.Parallel()
 	dir := folder(t)
 	says := func(what, want string) {
 		t.Helper()
@@ -164,6 +167,7 @@ func titled(t *testing.T, p *program) string {
 }
 
 func TestStoppingLeavesNothingBehindAndKeepsTheData(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	rename(t, p, "Kept over a stop")
 	if servers(p.data) == 0 {
@@ -186,6 +190,7 @@ func TestStoppingLeavesNothingBehindAndKeepsTheData(t *testing.T) {
 }
 
 func TestAKilledProgramComesBack(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	rename(t, p, "Kept over a kill")
 	_ = p.cmd.Process.Kill()
@@ -197,6 +202,7 @@ func TestAKilledProgramComesBack(t *testing.T) {
 }
 
 func TestAKilledDatabaseIsStartedAgain(t *testing.T) {
+	t.Parallel()
 	p := start(t, "--fast=false") // a crash loses nothing only when writes are durable
 	rename(t, p, "Kept over a crash")
 	pid, err := os.ReadFile(filepath.Join(p.data, "data", "postmaster.pid"))
@@ -229,6 +235,7 @@ func TestAKilledDatabaseIsStartedAgain(t *testing.T) {
 
 // TestInstaller runs the installer with stand-ins for apt-get and sudo.
 func TestInstaller(t *testing.T) {
+	t.Parallel()
 	dir := t.TempDir()
 	for name, script := range map[string]string{"apt-get": "echo \"apt-get $*\" >> " + dir + "/log", "sudo": "echo sudo >> " + dir + "/log; exec \"$@\"", "id": "echo 1000"} {
 		if err := os.WriteFile(filepath.Join(dir, name), []byte("#!/bin/sh\n"+script+"\n"), 0o755); err != nil {

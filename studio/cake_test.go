@@ -58,3 +58,20 @@ func TestTheCakeIsDrawnFromWhatWasTyped(t *testing.T) {
 		t.Errorf("%+v", c)
 	}
 }
+
+// How many stand round a tier: whole pieces only, of the side that is slim.
+func TestHowManyFitATier(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.must(studio.KindCommission, o, set{"carrier": "tiers", "tiers": "round 250 mm, 110 mm tall, coated 5 mm sage\nsquare 145 mm, 100 mm tall, coated 5 mm sage"})
+	p := h.piece(o, m, nil) // a leaf of 60 x 30 mm
+	fits := h.view(o, p).Fits
+	// 816.8 mm hold 27 of 30 mm and 6.8 more; 4 x 155 = 620 hold 20
+	if len(fits) != 2 || fits[0].Text != "27" || fits[1].Text != "20" || fits[0].Why == nil || fits[0].Unit != "side by side round the tier of 250 mm" {
+		t.Errorf("%+v", fits)
+	}
+	h.must(studio.KindCommission, o, set{"carrier": "biscuits"})
+	if fits := h.view(o, p).Fits; len(fits) != 0 {
+		t.Errorf("round a biscuit: %+v", fits)
+	}
+}

@@ -76,3 +76,27 @@ func tierView(t *noun.Tier, r read.Reader) TierView {
 		Values: []noun.Named{{Name: "width, bare", Text: r.Length(t.SizeMM)}, {Name: "coating", Text: r.Length(t.CoatingMM)}}}}
 	return v
 }
+
+// FitsOf counts the pieces of a mould that stand side by side round each tier, from
+// below; empty while tier or mould is not known.
+func FitsOf(c *noun.Commission, m *noun.Tool, r read.Reader) []noun.Figure {
+	out := []noun.Figure{}
+	if m == nil || c.Carrier != "tiers" {
+		return out
+	}
+	wide := min(m.LengthMM, m.WidthMM)
+	for i := range c.Tiers {
+		t := tierView(&c.Tiers[i], r)
+		if t.Girth == nil {
+			continue
+		}
+		fit, err := tier.Spacing(tier.SpacingIn{RunMM: &t.Girth.Value, WidthMM: &wide, GapMM: new(0.0)})
+		if err != nil {
+			continue
+		}
+		out = append(out, noun.Figure{Value: float64(*fit.MaxCount), Unit: "side by side round the tier of " + r.Length(c.Tiers[i].SizeMM), Text: fmt.Sprint(*fit.MaxCount),
+			Why: &noun.Why{Rule: "As many as the way round the coated tier is pieces wide, with no gap between them.", Formula: "whole pieces = girth / width",
+				Values: []noun.Named{{Name: "girth", Text: t.Girth.Text}, {Name: "width of a piece", Text: r.Length(wide)}}}})
+	}
+	return out
+}

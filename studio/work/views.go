@@ -22,6 +22,7 @@ type PieceView struct {
 	Paste     *PasteView        `json:"paste,omitempty"`
 	Make      *MakeView         `json:"make,omitempty"`
 	Dry       *DryView          `json:"dry,omitempty"`
+	Fits      []noun.Figure     `json:"fits" doc:"how many stand round each tier, from below"`
 }
 
 // PasteView is the firmness rail and what lies below it.

@@ -104,6 +104,7 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
 	for _, f := range read.PasteFields {
 		w.View.Settings[f.Name] = f.Text(b.Reader, p, b.Now)
 	}
+	w.View.Fits = FitsOf(c, w.Mould, b.Reader)
 	if w.View.Paste == nil {
 		return w
 	}
@@ -126,7 +127,7 @@ func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Worked {
 		w.Mould = b.Tools[*p.MouldID]
 	}
 	w.View = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
-		Fields: []read.FieldView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}}
+		Fields: []read.FieldView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
 	w.Chilled = p.Chill || w.Mould != nil && w.Mould.Chilled
 	if w.Mould != nil {
 		w.View.MouldName = w.Mould.Name

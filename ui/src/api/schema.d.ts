@@ -1630,6 +1630,8 @@ export interface components {
             colour: string;
             dry?: components["schemas"]["DryView"];
             fields: components["schemas"]["FieldView"][];
+            /** @description how many stand round each tier, from below */
+            fits: components["schemas"]["Figure"][];
             /** Format: int64 */
             id: number;
             make?: components["schemas"]["MakeView"];

@@ -7,6 +7,7 @@ import CautionList from '../parts/CautionList.vue'
 import LoadState from '../parts/LoadState.vue'
 import NewRow from '../parts/NewRow.vue'
 import RowForm from '../parts/RowForm.vue'
+import WhyNumber from '../parts/WhyNumber.vue'
 import { offerUndo } from '../parts/undo'
 import { usePiece } from './pieceChoice'
 import PieceList from './PieceList.vue'
@@ -80,6 +81,12 @@ function made(id: number) {
       <LoadState :error="read.error.value" :loading="read.isPending.value" @again="read.refetch()" />
       <template v-if="piece">
         <CautionList :cautions="piece.cautions" />
+        <ul v-if="piece.fits.length" class="flour fits" aria-label="How many fit">
+          <li v-for="f in piece.fits" :key="f.unit">
+            <b>{{ f.text }}</b> <span class="quiet small">{{ f.unit }}</span>
+            <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" />
+          </li>
+        </ul>
         <RowForm :id="piece.id" :key="piece.id" kind="pieces" :version="piece.version" :fields="piece.fields" />
       </template>
     </section>
@@ -94,6 +101,18 @@ function made(id: number) {
 }
 .side {
   align-content: start;
+}
+.fits {
+  list-style: none;
+  margin: 0;
+  padding: 10px 18px;
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 26px;
+}
+.fits b {
+  font-size: 20px;
+  font-variant-numeric: tabular-nums;
 }
 .acts {
   margin-left: auto;
