@@ -1,4 +1,4 @@
-package studio
+package pantry_test
 
 import (
 	"testing"
