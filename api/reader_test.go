@@ -400,7 +400,7 @@ func TestThePhotoDoor(t *testing.T) {
 	h := serve(t, false)
 	m := image.NewNRGBA(image.Rect(0, 0, 60, 40))
 	for i := range 60 * 40 {
-		m.SetNRGBA(i%60, i/60, color.NRGBA{150, 60, 40, 255})
+		m.SetNRGBA(i%60, i/60, color.NRGBA{R: 150, G: 60, B: 40, A: 255})
 	}
 	var asPNG, asJPEG bytes.Buffer
 	if err := errors.Join(png.Encode(&asPNG, m), jpeg.Encode(&asJPEG, m, &jpeg.Options{Quality: 100})); err != nil {

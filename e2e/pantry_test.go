@@ -138,9 +138,9 @@ func TestTheColourBench(t *testing.T) {
 	photo := filepath.Join(t.TempDir(), "pat.png")
 	m := image.NewNRGBA(image.Rect(0, 0, 200, 100))
 	for i := range 200 * 100 {
-		c := color.NRGBA{170, 70, 50, 255}
+		c := color.NRGBA{R: 170, G: 70, B: 50, A: 255}
 		if i%200 >= 100 {
-			c = color.NRGBA{235, 235, 235, 255}
+			c = color.NRGBA{R: 235, G: 235, B: 235, A: 255}
 		}
 		m.SetNRGBA(i%200, i/200, c)
 	}

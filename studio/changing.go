@@ -31,7 +31,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.R
 		switch kind {
 		case KindTool:
 			t := noun.BlankTool()
-			out = work.RowView{Fields: read.Views(read.ToolFields, read.Reader{k}, &t, now)}
+			out = work.RowView{Fields: read.Views(read.ToolFields, read.Reader{K: k}, &t, now)}
 			for i := range out.Fields {
 				if n := out.Fields[i].Name; n == "lengthMM" || n == "widthMM" || n == "depthMM" {
 					out.Fields[i].Text = ""
@@ -39,7 +39,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.R
 			}
 		case KindLot:
 			l := noun.BlankLot()
-			out = work.RowView{Fields: read.Views(read.LotFields, read.Reader{k}, &l, now)}
+			out = work.RowView{Fields: read.Views(read.LotFields, read.Reader{K: k}, &l, now)}
 			for i := range out.Fields {
 				if out.Fields[i].Name == "massG" {
 					out.Fields[i].Text = ""
@@ -47,7 +47,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.R
 			}
 		case KindCommission:
 			c := noun.BlankCommission()
-			out = work.RowView{Fields: read.Views(read.CommissionFields, read.Reader{k}, &c, now)}
+			out = work.RowView{Fields: read.Views(read.CommissionFields, read.Reader{K: k}, &c, now)}
 		default:
 			b, err := plan.Gather(tx, k, now, nil, nil)
 			if err != nil {
@@ -126,7 +126,7 @@ func rowName(row any) (name string, commission int64) {
 func changeRow[T any](a *journal.Acting, n *journal.RowKind[T], id int64, in journal.ChangeIn) error {
 	was, is, err := journal.Change(a, n, a.House, a.Now, id, in)
 	name, commission := rowName(&was)
-	a.Say(commission, "changed %s: %s", name, journal.ChangesSay(n, read.Reader{a.House}, &was, &is, in.Set, a.Now))
+	a.Say(commission, "changed %s: %s", name, journal.ChangesSay(n, read.Reader{K: a.House}, &was, &is, in.Set, a.Now))
 	return err
 }
 

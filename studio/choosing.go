@@ -60,7 +60,7 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 // SetTarget gives pieces the colour that is wanted, and its name.
 func (s *Service) SetTarget(ctx context.Context, slug string, ids []int64, swatch, name string) error {
 	return s.colourPieces(ctx, slug, ids, func(a *journal.Acting, p *noun.Piece) (how string, err error) {
-		err = read.Apply(read.PieceFields, read.Reader{a.House}, p, map[string]string{"swatch": swatch, "colour": name}, a.Now)
+		err = read.Apply(read.PieceFields, read.Reader{K: a.House}, p, map[string]string{"swatch": swatch, "colour": name}, a.Now)
 		how = p.Swatch
 		if p.Colour != "" {
 			how = p.Colour + ", " + how

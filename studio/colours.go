@@ -129,7 +129,7 @@ func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground
 		if err != nil {
 			return fault.New(fault.Syntax, "ground", "The ground is a swatch such as #5F8A4A.")
 		}
-		b := &work.Means{Kitchen: k, Reader: read.Reader{k}, Now: now}
+		b := &work.Means{Kitchen: k, Reader: read.Reader{K: k}, Now: now}
 		var parts *float64
 		if strings.TrimSpace(spirit) != "" {
 			f := read.Field[noun.Lot]{Name: "spirit", Kind: "amount", Dim: "number", Lo: 0, Hi: 100}
@@ -158,7 +158,7 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 			return fault.New(fault.Syntax, "to", "A swatch such as #5F8A4A.")
 		}
 		f := read.Field[noun.Kitchen]{Name: "grams", Kind: "amount", Dim: "mass", Lo: 0.1, Hi: 50000}
-		g, err := f.Number(read.Reader{k}, grams)
+		g, err := f.Number(read.Reader{K: k}, grams)
 		if err != nil {
 			return err
 		}
@@ -169,7 +169,7 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 		out.Shades = []work.LadderShade{}
 		for i, t := range l.T {
 			out.Shades = append(out.Shades, work.LadderShade{Hex: l.Hex[i], Dark: work.LightOf(l.Hex[i]) < work.DarkEnough,
-				From: noun.Figure{g * (1 - t), "g", read.Trimmed(g*(1-t), 1) + " g", nil}, To: noun.Figure{g * t, "g", read.Trimmed(g*t, work.FineDecimals(g*t)) + " g", nil}})
+				From: noun.Figure{Value: g * (1 - t), Unit: "g", Text: read.Trimmed(g*(1-t), 1) + " g", Why: nil}, To: noun.Figure{Value: g * t, Unit: "g", Text: read.Trimmed(g*t, work.FineDecimals(g*t)) + " g", Why: nil}})
 		}
 		out.Step = fmt.Sprintf("Equal steps of ΔE %s: %s.", read.Trimmed(l.StepDe00, 1), work.Apart(l.StepDe00))
 		return nil
@@ -187,7 +187,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 		if l.Kind != "gel" || l.Swatch == nil {
 			return fault.New(fault.Contradiction, "gel", "Only a gel with a swatch can be compared.")
 		}
-		r := read.Reader{a.House}
+		r := read.Reader{K: a.House}
 		drop := a.House.DropG
 		if l.DropG != nil {
 			drop = *l.DropG
@@ -297,7 +297,7 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 // SchoolsOf shows all the questions.
 func (s *Service) SchoolsOf(ctx context.Context, slug string) (out []work.SchoolView, err error) {
 	err = s.In(ctx, slug, func(_ journal.Tx, k *noun.Kitchen, _ time.Time) error {
-		out = work.SchoolViews(k, read.Reader{k})
+		out = work.SchoolViews(k, read.Reader{K: k})
 		return nil
 	})
 	return out, err

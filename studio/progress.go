@@ -320,15 +320,15 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		}
 		w := b.Work(c, &ps[i])
 		x := &w.View
-		v.Pieces = append(v.Pieces, work.PieceRow{x.ID, x.Version, x.Name, x.Wanted, x.MouldName, x.Colour, x.Swatch, x.Missing})
+		v.Pieces = append(v.Pieces, work.PieceRow{ID: x.ID, Version: x.Version, Name: x.Name, Wanted: x.Wanted, MouldName: x.MouldName, Colour: x.Colour, Swatch: x.Swatch, Missing: x.Missing})
 		pasteOK = pasteOK && (w.Strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
 		colourOK = colourOK && w.Tint.Settled()
 		makeOK = makeOK && x.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.Mould != nil && w.Mould.WeighedG != nil)
 		dryOK = dryOK && x.Dry != nil && w.Never == "" && len(x.Dry.Stages) > 0
 	}
 	some := len(v.Pieces) > 0
-	v.Stages = []work.StageMark{{1, "brief", "Brief", c.HandOver != nil}, {2, "pieces", "Pieces", some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},
-		{3, "paste", "Paste", some && pasteOK}, {4, "colour", b.Reader.Say("Colour"), some && colourOK}, {5, "make", "Make", some && makeOK}, {6, "dry", "Dry", some && dryOK}}
+	v.Stages = []work.StageMark{{Key: 1, Code: "brief", Label: "Brief", Settled: c.HandOver != nil}, {Key: 2, Code: "pieces", Label: "Pieces", Settled: some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},
+		{Key: 3, Code: "paste", Label: "Paste", Settled: some && pasteOK}, {Key: 4, Code: "colour", Label: b.Reader.Say("Colour"), Settled: some && colourOK}, {Key: 5, Code: "make", Label: "Make", Settled: some && makeOK}, {Key: 6, Code: "dry", Label: "Dry", Settled: some && dryOK}}
 	return v, nil
 }
 

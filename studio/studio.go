@@ -30,7 +30,7 @@ type Service struct {
 // New is the use cases over a store, with a clock.
 func New(store journal.Store, clock func() time.Time) *Service {
 	p := &plan.Planning{Desk: journal.Desk{Store: store, Clock: clock}}
-	return &Service{Planning: p, Evening: evening.Evening{p}, Keeping: pantry.Keeping{p}, Documents: document.Documents{Desk: &p.Desk}}
+	return &Service{Planning: p, Evening: evening.Evening{Planning: p}, Keeping: pantry.Keeping{Planning: p}, Documents: document.Documents{Desk: &p.Desk}}
 }
 
 // Studios lists the studios by name.
@@ -38,7 +38,7 @@ func (s *Service) Studios(ctx context.Context) ([]document.StudioRow, error) {
 	all, err := s.Store.Studios(ctx)
 	out := []document.StudioRow{}
 	for _, k := range all {
-		out = append(out, document.StudioRow{k.Slug, k.Name})
+		out = append(out, document.StudioRow{Slug: k.Slug, Name: k.Name})
 	}
 	return out, err
 }
@@ -57,7 +57,7 @@ func (s *Service) CreateStudio(ctx context.Context, name string) (document.Studi
 	if err := s.Store.CreateStudio(ctx, &k); err != nil {
 		return document.StudioRow{}, err
 	}
-	return document.StudioRow{k.Slug, k.Name}, nil
+	return document.StudioRow{Slug: k.Slug, Name: k.Name}, nil
 }
 
 // DeleteStudio deletes a studio with everything in it. Its name is typed as a

@@ -23,15 +23,15 @@ func card() *image.NRGBA {
 	m := image.NewNRGBA(image.Rect(0, 0, 400, 300))
 	for y := range 300 {
 		for x := range 400 {
-			c := color.NRGBA{95, 138, 60, 255}
+			c := color.NRGBA{R: 95, G: 138, B: 60, A: 255}
 			switch {
 			case y >= 200:
-				c = color.NRGBA{0, 0, 0, 255}
+				c = color.NRGBA{R: 0, G: 0, B: 0, A: 255}
 				if (x+y)%2 == 0 {
-					c = color.NRGBA{255, 255, 255, 255}
+					c = color.NRGBA{R: 255, G: 255, B: 255, A: 255}
 				}
 			case x >= 200:
-				c = color.NRGBA{240, 240, 190, 255}
+				c = color.NRGBA{R: 240, G: 240, B: 190, A: 255}
 			}
 			m.SetNRGBA(x, y, c)
 		}
@@ -93,9 +93,9 @@ func TestTheSpotIsWhereItIsLookedAt(t *testing.T) {
 	m := image.NewNRGBA(image.Rect(0, 0, 200, 100)) // stored: red in its upper left
 	for y := range 100 {
 		for x := range 200 {
-			c := color.NRGBA{250, 250, 250, 255}
+			c := color.NRGBA{R: 250, G: 250, B: 250, A: 255}
 			if x < 60 && y < 40 {
-				c = color.NRGBA{200, 20, 20, 255}
+				c = color.NRGBA{R: 200, G: 20, B: 20, A: 255}
 			}
 			m.SetNRGBA(x, y, c)
 		}
@@ -161,7 +161,7 @@ func TestWhatIsNoPhotoIsRefused(t *testing.T) {
 		"cut short":       {whole[:len(whole)/2], In{}, "photo", "damaged"},
 		"a lie":           {bomb(100, 100), In{}, "photo", "damaged"},
 		"a black card":    {asPNG(t, image.NewGray(image.Rect(0, 0, 50, 50))), In{Card: &Spot{.5, .5}}, "card", "too dark"},
-		"a coloured card": {asPNG(t, flat(color.NRGBA{240, 60, 40, 255})), In{Card: &Spot{.5, .5}}, "card", "no white card"},
+		"a coloured card": {asPNG(t, flat(color.NRGBA{R: 240, G: 60, B: 40, A: 255})), In{Card: &Spot{.5, .5}}, "card", "no white card"},
 	} {
 		_, err := Pick(c.raw, c.in)
 		var f *fault.Fault
@@ -187,8 +187,8 @@ func flat(c color.NRGBA) image.Image {
 }
 
 func FuzzPick(f *testing.F) {
-	f.Add(asPNG(f, flat(color.NRGBA{1, 2, 3, 255})), 0.5, 0.5)
-	f.Add(asJPEG(f, flat(color.NRGBA{1, 2, 3, 255})), 0.1, 0.9)
+	f.Add(asPNG(f, flat(color.NRGBA{R: 1, G: 2, B: 3, A: 255})), 0.5, 0.5)
+	f.Add(asJPEG(f, flat(color.NRGBA{R: 1, G: 2, B: 3, A: 255})), 0.1, 0.9)
 	f.Add(bomb(70000, 70000), 0.1, 0.9)
 	f.Fuzz(func(_ *testing.T, raw []byte, x, y float64) {
 		if x >= 0 && x <= 1 && y >= 0 && y <= 1 {

@@ -178,7 +178,7 @@ func (f *filling) steps(ps []noun.Piece) error {
 			x.Says, x.Checks, x.Cautions, x.Ways, x.Figures, x.Fills, x.Breaks = noun.Some(x.Says), noun.Some(x.Checks), noun.Some(x.Cautions), noun.Some(x.Ways), noun.Some(x.Figures), noun.Some(x.Fills), noun.Some(x.Breaks)
 			x.Takes, x.Planned.Uses = []noun.Taken{}, nil
 			for _, t := range st.Takes {
-				x.Takes = append(x.Takes, noun.Taken{f.lots[t.Lot], t.Name, t.G})
+				x.Takes = append(x.Takes, noun.Taken{Lot: f.lots[t.Lot], Name: t.Name, G: t.G})
 			}
 			if st.Piece > 0 {
 				x.PieceID = &mine[st.Piece-1].ID

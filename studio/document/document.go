@@ -208,7 +208,7 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 			y.Takes = []noun.Taken{}
 			for _, t := range st.Takes {
 				if no, ok := lotNo[t.Lot]; ok { // what came out of a lot that is gone stays gone
-					y.Takes = append(y.Takes, noun.Taken{no, t.Name, t.G})
+					y.Takes = append(y.Takes, noun.Taken{Lot: no, Name: t.Name, G: t.G})
 				}
 			}
 			y.PlannedStart, y.PlannedEnd = y.PlannedStart.UTC(), y.PlannedEnd.UTC()
@@ -279,7 +279,7 @@ func (s *Documents) Look(_ context.Context, raw []byte) (Preview, error) {
 // Table is rows of a studio as a table of texts, the first row the names.
 func (s *Documents) Table(ctx context.Context, slug, kind string) (rows [][]string, err error) {
 	err = s.Desk.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		r := read.Reader{k}
+		r := read.Reader{K: k}
 		switch kind {
 		case "tools":
 			ts, err := tx.Tools()

@@ -88,7 +88,7 @@ func (s *Evening) Bench(ctx context.Context, slug string) (out BenchView, err er
 }
 
 func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Done: []plan.LineStep{},
+	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Done: []plan.LineStep{},
 		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
@@ -134,7 +134,7 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 		return out, err
 	}
 	out.told(stands, titles, now)
-	out.lists(all, now, read.Reader{k})
+	out.lists(all, now, read.Reader{K: k})
 	return out, nil
 }
 

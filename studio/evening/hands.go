@@ -17,7 +17,7 @@ import (
 )
 
 // breakReasons in one tap.
-var breakReasons = []read.Option{{"tore", "tore coming out"}, {"dropped", "dropped"}, {"cracked", "cracked as it dried"}, {"snapped", "snapped in the hand"}, {"colour", "wrong colour"}, {"other", "something else"}}
+var breakReasons = []read.Option{{Code: "tore", Say: "tore coming out"}, {Code: "dropped", Say: "dropped"}, {Code: "cracked", Say: "cracked as it dried"}, {Code: "snapped", Say: "snapped in the hand"}, {Code: "colour", Say: "wrong colour"}, {Code: "other", Say: "something else"}}
 
 // Hands does a movement of a step: of a press one filling or opening, of any
 // other step the whole. It is for what was seen: an older version of a step that
@@ -164,7 +164,7 @@ func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why
 		}
 		a.Bench = true
 		a.Say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
-		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{a.Now.Truncate(time.Second), 1, why})
+		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{At: a.Now.Truncate(time.Second), Count: 1, Why: why})
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
 	return out, err

@@ -85,7 +85,7 @@ func (s *Evening) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 		if err != nil {
 			return err
 		}
-		aim.mould, aim.weighed = m.Name, read.WeighedSays(m, read.Reader{k})
+		aim.mould, aim.weighed = m.Name, read.WeighedSays(m, read.Reader{K: k})
 		if mk := w.View.Make; mk != nil {
 			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.Batch.LowG, w.Batch.HighG
 			aim.says = fmt.Sprintf("%s, %s", mk.Ball.Text, mk.Tolerance)
@@ -124,7 +124,7 @@ func (a *Aim) View(now Weight) WeightView {
 func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		if read.BareNumber.MatchString(text) {
-			text += map[bool]string{true: " oz", false: " g"}[read.Reader{a.House}.Us()]
+			text += map[bool]string{true: " oz", false: " g"}[read.Reader{K: a.House}.Us()]
 		}
 		q, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("mass")})
 		if err != nil {
@@ -145,7 +145,7 @@ func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		if err != nil {
 			return err
 		}
-		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{a.Now.Truncate(time.Second), *q.Value})
+		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{At: a.Now.Truncate(time.Second), Grams: *q.Value})
 		row.Weighings = row.Weighings[max(0, len(row.Weighings)-noun.MostWeighings):]
 		a.Bench = true
 		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(*q.Value, 2))

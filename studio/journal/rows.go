@@ -99,7 +99,7 @@ func Change[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, id int6
 	if row, err = n.Get(tx, id); err != nil {
 		return was, row, err
 	}
-	r := read.Reader{k}
+	r := read.Reader{K: k}
 	if v := *n.ver(&row); in.Version != v {
 		if in.Version > v || in.Version < 1 {
 			return row, row, fault.New(fault.OutOfRange, "version", "The version is that of the row as it was read.")
@@ -158,11 +158,11 @@ func Create[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, row *T,
 		full[name] = text
 	}
 	for _, f := range n.fields { // what must be said is asked for, all the same
-		if _, said := full[f.Name]; !said && f.Must && f.Text(read.Reader{k}, row, now) == "" {
+		if _, said := full[f.Name]; !said && f.Must && f.Text(read.Reader{K: k}, row, now) == "" {
 			full[f.Name] = ""
 		}
 	}
-	if err := read.Apply(n.fields, read.Reader{k}, row, full, now); err != nil {
+	if err := read.Apply(n.fields, read.Reader{K: k}, row, full, now); err != nil {
 		return err
 	}
 	if n.Check != nil {

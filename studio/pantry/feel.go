@@ -68,10 +68,10 @@ func strengthView(b *work.Means, l *noun.Lot) *StrengthView {
 	if l.Grade != nil {
 		squeezed = paste.LotStrength(base, *l.Grade, 0) - base
 	}
-	v := &StrengthView{Figure: noun.Figure{e, "% gum", read.Trimmed(e, 2), &noun.Why{Rule: b.Reader.Say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
-		Formula: "e = strength + squeeze + learnt", Values: []noun.Named{{"strength, " + b.Reader.Say(from), read.Trimmed(base, 2) + " %"}, {"squeeze", signed(squeezed)}, {"learnt", signed(work.LotOffset(l))}}}}}
+	v := &StrengthView{Figure: noun.Figure{Value: e, Unit: "% gum", Text: read.Trimmed(e, 2), Why: &noun.Why{Rule: b.Reader.Say("The strength of its kind, moved by the latest squeeze and by what its pieces showed: 0.05 a report, 0.3 at most."),
+		Formula: "e = strength + squeeze + learnt", Values: []noun.Named{{Name: "strength, " + b.Reader.Say(from), Text: read.Trimmed(base, 2) + " %"}, {Name: "squeeze", Text: signed(squeezed)}, {Name: "learnt", Text: signed(work.LotOffset(l))}}}}}
 	for _, x := range work.Feels {
-		v.Feels = append(v.Feels, read.Option{x.Code, x.Say})
+		v.Feels = append(v.Feels, read.Option{Code: x.Code, Say: x.Say})
 	}
 	v.History = []string{}
 	for _, f := range slices.Backward(l.Felt) {
@@ -129,19 +129,19 @@ func rescues(b *work.Means, l *noun.Lot, base, e float64) []Rescue {
 func addition(b *work.Means, m float64, remedy string, a *paste.Addition) noun.Figure {
 	r := b.Reader
 	fine := func(name string, why *noun.Why) noun.Figure {
-		return noun.Figure{a.G, r.Say(name), read.Trimmed(math.Max(a.G, 0.01), 2) + " g", why}
+		return noun.Figure{Value: a.G, Unit: r.Say(name), Text: read.Trimmed(math.Max(a.G, 0.01), 2) + " g", Why: why}
 	}
 	rule := "A dry paste wants fat and water, not gum."
 	if remedy == "tooStiff" {
 		rule = "Half a gram in a hundred brings back the stretch (assumed)."
 	}
-	share := &noun.Why{Rule: rule, Formula: "paste × " + read.Trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{"paste", work.ExactMass(r, m)}}}
+	share := &noun.Why{Rule: rule, Formula: "paste × " + read.Trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{Name: "paste", Text: work.ExactMass(r, m)}}}
 	switch a.What {
 	case "powder":
 		return fine("hardener powder, "+read.PowderNames[b.Kitchen.Powder]+", "+b.SpoonsSay(b.Kitchen.Powder, a.G), work.DoseOf(m, a.Have, a.Want, a.G))
 	case "plain":
-		return noun.Figure{a.G, r.Say("plain sugar paste"), r.Mass(a.G), &noun.Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
-			Values: []noun.Named{{"paste", read.Trimmed(m, 1) + " g"}, {"have, with 1 % too much", read.Trimmed(a.Have, 2) + " %"}, {"want", read.Trimmed(a.Want, 2) + " %"}, {"plain paste", read.Trimmed(a.Plain, 2) + " %"}}}}
+		return noun.Figure{Value: a.G, Unit: r.Say("plain sugar paste"), Text: r.Mass(a.G), Why: &noun.Why{Rule: "Thinned with plain paste: gum stays, the whole grows.", Formula: "plain = m (have - want)/(want - plain)",
+			Values: []noun.Named{{Name: "paste", Text: read.Trimmed(m, 1) + " g"}, {Name: "have, with 1 % too much", Text: read.Trimmed(a.Have, 2) + " %"}, {Name: "want", Text: read.Trimmed(a.Want, 2) + " %"}, {Name: "plain paste", Text: read.Trimmed(a.Plain, 2) + " %"}}}}
 	case "water":
 		return fine("water", share)
 	}

@@ -88,7 +88,7 @@ func together(b *work.Means, c *noun.Commission, pieces []noun.Piece) (TogetherV
 	v.Fewer = len(t.Pastes) > 0 && len(t.Pastes) < now
 	v.Says = fmt.Sprintf("%s for %s; %s at the least.", read.Count(now, "paste"), read.Count(len(ws), "piece"), read.Count(len(t.Pastes), "paste"))
 	v.Why = &noun.Why{Rule: "The smallest set of strengths that lies in the hard window of every piece; of those the one that breaks the fewest wishes, then the one that moves the pieces least, by grams.",
-		Formula: "each piece takes the strength of the set that costs it least", Values: []noun.Named{{"each at its own best", read.Count(t.Before, "paste")}, {"as chosen now", read.Count(now, "paste")}}}
+		Formula: "each piece takes the strength of the set that costs it least", Values: []noun.Named{{Name: "each at its own best", Text: read.Count(t.Before, "paste")}, {Name: "as chosen now", Text: read.Count(now, "paste")}}}
 	return v, t, ws
 }
 

@@ -154,7 +154,7 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 					wants[key] = x
 				}
 				x.need += g
-				x.of = append(x.of, noun.Named{p.Name, work.ExactMass(b.Reader, g)})
+				x.of = append(x.of, noun.Named{Name: p.Name, Text: work.ExactMass(b.Reader, g)})
 				x.there += claim(b, left, u.Lot, kind, swatch, g, c)
 			}
 		}
@@ -267,8 +267,8 @@ func shopLine(b *work.Means, key string, gap float64) ShopLine {
 		from = "your pack"
 	}
 	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: work.ExactMass(b.Reader, pack), packG: pack,
-		Short: noun.Figure{gap, "g", work.ExactMass(b.Reader, gap), &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
-			Values: []noun.Named{{"short", work.ExactMass(b.Reader, gap)}, {"pack", work.ExactMass(b.Reader, pack) + ", " + from}}}}}
+		Short: noun.Figure{Value: gap, Unit: "g", Text: work.ExactMass(b.Reader, gap), Why: &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
+			Values: []noun.Named{{Name: "short", Text: work.ExactMass(b.Reader, gap)}, {Name: "pack", Text: work.ExactMass(b.Reader, pack) + ", " + from}}}}}
 	if p, ok := paste.KindOf(kind); ok && p.FatSet && kind != "marzipan" {
 		s.Note = "Have it a day before: it is firm the next day, and best used within a week."
 	}

@@ -58,7 +58,7 @@ func (s *Keeping) PantryFile(ctx context.Context, slug, kind string) (out []byte
 		}
 		var b bytes.Buffer
 		w := csv.NewWriter(&b)
-		r := read.Reader{k}
+		r := read.Reader{K: k}
 		var head []string
 		for _, f := range read.LotFields {
 			head = append(head, f.Name)
@@ -96,7 +96,7 @@ type PantryPreview struct {
 // ReadPantry reads a CSV or JSON file row by row: the good ones and the bad.
 func ReadPantry(k *noun.Kitchen, now time.Time, raw []byte) (good []noun.Lot, bad []BadRow, err error) {
 	raw = bytes.TrimPrefix(raw, []byte("\xef\xbb\xbf"))
-	r := read.Reader{k}
+	r := read.Reader{K: k}
 	if trimmed := bytes.TrimSpace(raw); len(trimmed) > 0 && trimmed[0] == '{' {
 		return readPantryJSON(r, raw)
 	}

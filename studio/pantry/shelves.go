@@ -128,7 +128,7 @@ func (s *Keeping) CopyBroke(ctx context.Context, slug string, id int64) error {
 const lastCopy = "It is the only copy: give its pieces another mould, then take it away."
 
 func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time, wanted []WantedFor) ToolView {
-	r := read.Reader{k}
+	r := read.Reader{K: k}
 	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields, r, t, now)}
 	v.Says = append(v.Says, fmt.Sprintf("%s × %s, %s deep", r.Length(t.LengthMM), r.Length(t.WidthMM), r.Length(t.DepthMM)))
 	switch {
@@ -177,10 +177,10 @@ func (v *ToolView) weigh(t *noun.Tool, r read.Reader) {
 		w.Lo, w.Hi = math.Floor(lo*10-1)/10, math.Ceil(hi*10+1)/10
 		w.From, w.To = r.Mass(w.Lo), r.Mass(w.Hi)
 		v.Weighed = w
-		v.Figures = append(v.Figures, noun.Figure{mean, w.Says, r.Mass(mean), &noun.Why{Rule: "The mean of the pieces that were weighed.", Formula: "sum / count",
-			Values: []noun.Named{{"pieces", fmt.Sprint(n)}, {"mean", read.Trimmed(mean, 2) + " g"}, {"spread", read.Trimmed(spread, 2) + " g"}}}})
+		v.Figures = append(v.Figures, noun.Figure{Value: mean, Unit: w.Says, Text: r.Mass(mean), Why: &noun.Why{Rule: "The mean of the pieces that were weighed.", Formula: "sum / count",
+			Values: []noun.Named{{Name: "pieces", Text: fmt.Sprint(n)}, {Name: "mean", Text: read.Trimmed(mean, 2) + " g"}, {Name: "spread", Text: read.Trimmed(spread, 2) + " g"}}}})
 	case t.WeighedG != nil:
-		v.Figures = append(v.Figures, noun.Figure{*t.WeighedG, "one trial piece", r.Mass(*t.WeighedG), &noun.Why{Rule: "One good piece, trimmed and weighed.", Formula: "as typed", Values: []noun.Named{{"piece", read.Trimmed(*t.WeighedG, 2) + " g"}}}})
+		v.Figures = append(v.Figures, noun.Figure{Value: *t.WeighedG, Unit: "one trial piece", Text: r.Mass(*t.WeighedG), Why: &noun.Why{Rule: "One good piece, trimmed and weighed.", Formula: "as typed", Values: []noun.Named{{Name: "piece", Text: read.Trimmed(*t.WeighedG, 2) + " g"}}}})
 	}
 }
 
@@ -207,9 +207,9 @@ func (v *ToolView) gives(t *noun.Tool, k *noun.Kitchen, r read.Reader) {
 	if t.Copies > 1 {
 		unit = fmt.Sprintf("an hour, all %d copies", t.Copies)
 	}
-	v.Figures = append(v.Figures, noun.Figure{out.PiecesPerHour, unit, fmt.Sprint(math.Floor(out.PiecesPerHour)), &noun.Why{Rule: r.Say("Fill, freeze, open, again: hands or moulds set the pace, whichever is slower."),
+	v.Figures = append(v.Figures, noun.Figure{Value: out.PiecesPerHour, Unit: unit, Text: fmt.Sprint(math.Floor(out.PiecesPerHour)), Why: &noun.Why{Rule: r.Say("Fill, freeze, open, again: hands or moulds set the pace, whichever is slower."),
 		Formula: "pieces = cavities × 60 min(1/(fill + open), moulds/(fill + freezer + open))",
-		Values:  []noun.Named{{"fill", read.Trimmed(fill, 2) + " min (" + round.Because + ")"}, {"freezer", read.Trimmed(freeze, 1) + " min"}, {"open", read.Trimmed(open, 2) + " min"}, {r.Say("moulds"), fmt.Sprint(t.Copies)}, {"cavities", fmt.Sprint(t.Cavities)}}}})
+		Values:  []noun.Named{{Name: "fill", Text: read.Trimmed(fill, 2) + " min (" + round.Because + ")"}, {Name: "freezer", Text: read.Trimmed(freeze, 1) + " min"}, {Name: "open", Text: read.Trimmed(open, 2) + " min"}, {Name: r.Say("moulds"), Text: fmt.Sprint(t.Copies)}, {Name: "cavities", Text: fmt.Sprint(t.Cavities)}}}})
 }
 
 func copies(n int) string {

@@ -27,7 +27,7 @@ func (s *Keeping) Take(ctx context.Context, slug string, id int64, amount, why s
 		if strings.TrimSpace(amount) == "" {
 			return fault.New(fault.Required, "amount", "How much? Such as 20 g, or 1 tsp.")
 		}
-		r := read.Reader{a.House}
+		r := read.Reader{K: a.House}
 		g, err := read.ReadStock(r, amount, "amount", l.Kind)
 		if err != nil {
 			return err

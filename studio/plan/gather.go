@@ -13,7 +13,7 @@ import (
 // Gather gathers what pieces are worked out from: the drawer with the moulds of
 // these pieces, the pantry, and what finished steps took out of it.
 func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
-	b := &work.Means{Kitchen: k, Reader: read.Reader{k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
+	b := &work.Means{Kitchen: k, Reader: read.Reader{K: k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
 	ts, err := tx.Tools()
 	if err != nil {
 		return nil, err

@@ -177,12 +177,12 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 			if !strings.HasPrefix(say, p.Name) {
 				say = p.Name + ": " + say
 			}
-			l.leftOut = append(l.leftOut, noun.LeftOutLine{c.ID, p.ID, say})
+			l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: say})
 			continue
 		}
 		bs, ws, trouble := l.piece(c, w, ready, putOn)
 		if trouble != "" {
-			l.leftOut = append(l.leftOut, noun.LeftOutLine{c.ID, p.ID, p.Name + ": " + trouble})
+			l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: p.Name + ": " + trouble})
 			continue
 		}
 		batches = append(batches, bs...)

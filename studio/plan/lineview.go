@@ -281,12 +281,12 @@ func shifts(was map[string]noun.Step, planned []noun.Step, now time.Time) (moved
 		if d < 0 {
 			why = st.Planned.NotLater
 		}
-		moved = append(moved, noun.MovedLine{st.Op, st.Title, read.SayTime(o.PlannedStart, now), read.SayTime(st.PlannedStart, now), why, o.PlannedStart})
+		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: read.SayTime(o.PlannedStart, now), To: read.SayTime(st.PlannedStart, now), Why: why, Was: o.PlannedStart})
 	}
 	slices.SortStableFunc(moved, func(a, b noun.MovedLine) int { return a.Was.Compare(b.Was) })
 	moved = moved[:min(len(moved), mostMoved)]
 	for _, m := range moved {
-		before = append(before, noun.Place{m.Op, was[m.Op].PlannedStart, was[m.Op].PlannedEnd})
+		before = append(before, noun.Place{Op: m.Op, Start: was[m.Op].PlannedStart, End: was[m.Op].PlannedEnd})
 	}
 	return moved, before
 }

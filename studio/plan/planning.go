@@ -223,7 +223,7 @@ func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 	sum.Chain = p.CriticalChain
 	for _, late := range p.Late {
 		id, _ := strconv.ParseInt(strings.TrimPrefix(late.Commission, "c"), 10, 64)
-		sum.Late = append(sum.Late, noun.LateLine{id, late.Minutes, l.named(late.By)})
+		sum.Late = append(sum.Late, noun.LateLine{CommissionID: id, Minutes: late.Minutes, By: l.named(late.By)})
 	}
 	least := -1
 	used := map[string]bool{}
@@ -269,7 +269,7 @@ func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 	}
 	for _, w := range l.windows {
 		if used[w.Id] {
-			sum.Windows = append(sum.Windows, noun.OpenWindow{w.Start, w.End})
+			sum.Windows = append(sum.Windows, noun.OpenWindow{Start: w.Start, End: w.End})
 		}
 	}
 	return out

@@ -54,7 +54,7 @@ func (l *liner) step(op *bench.Op, c *noun.Commission, w *work.Worked, part *par
 		s.Checks = append(s.Checks, l.b.Reader.Say(x))
 	}
 	for _, x := range text.Ways {
-		s.Ways = append(s.Ways, noun.Way{l.b.Reader.Say(x[0]), l.b.Reader.Say(x[1]), x[2] == "usual"})
+		s.Ways = append(s.Ways, noun.Way{Say: l.b.Reader.Say(x[0]), Why: l.b.Reader.Say(x[1]), Usual: x[2] == "usual"})
 	}
 	if f, ok := l.facts[op.ID]; ok {
 		at := func(t time.Time) string { // a clock that was set back makes no fact one to come
@@ -101,7 +101,7 @@ func (l *liner) figures(s *noun.Step, op *bench.Op, w *work.Worked, part *partOf
 		}
 		for _, x := range w.Tint.Parts {
 			g := x.Grams * part.share
-			s.Figures = append(s.Figures, noun.Figure{g, x.Lot.Name + ", " + l.b.Drops(x.Lot, g), read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", nil})
+			s.Figures = append(s.Figures, noun.Figure{Value: g, Unit: x.Lot.Name + ", " + l.b.Drops(x.Lot, g), Text: read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", Why: nil})
 		}
 		s.Planned.Uses = w.UsesOf(part.share)
 		if w.View.Paste.Rest != "" {
@@ -119,21 +119,21 @@ func (l *liner) figures(s *noun.Step, op *bench.Op, w *work.Worked, part *partOf
 	case "press":
 		ball := mk.Ball
 		ball.Unit = "each ball, " + mk.Tolerance
-		s.Figures = append(s.Figures, ball, noun.Figure{float64(part.made), "balls", fmt.Sprint(part.made), mk.Balls.Why})
+		s.Figures = append(s.Figures, ball, noun.Figure{Value: float64(part.made), Unit: "balls", Text: fmt.Sprint(part.made), Why: mk.Balls.Why})
 		if w.Chilled && w.Round.FreezeMinutes > 0 {
-			s.Figures = append(s.Figures, noun.Figure{w.Round.FreezeMinutes, "in the freezer", read.SayMinutes(int(math.Ceil(w.Round.FreezeMinutes))), nil})
+			s.Figures = append(s.Figures, noun.Figure{Value: w.Round.FreezeMinutes, Unit: "in the freezer", Text: read.SayMinutes(int(math.Ceil(w.Round.FreezeMinutes))), Why: nil})
 		}
 		s.Planned.Round = fmt.Sprintf("%d at once", w.Rounds)
 		s.Planned.Cord = "freezer"
-		s.Planned.Run = &noun.Run{op.Cycle.Pieces, op.Cycle.Copies, op.Cycle.FillSec, op.Cycle.HoldSec, op.Cycle.UnmouldSec, w.Mould.Cavities, part.made, w.PieceG}
+		s.Planned.Run = &noun.Run{Fills: op.Cycle.Pieces, Copies: op.Cycle.Copies, FillSec: op.Cycle.FillSec, HoldSec: op.Cycle.HoldSec, UnmouldSec: op.Cycle.UnmouldSec, Cavities: w.Mould.Cavities, Balls: part.made, BallG: w.PieceG}
 		if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
 			s.Planned.OpenMin = skin.P10
 		}
 	case "rest", "air":
-		s.Figures = append(s.Figures, noun.Figure{float64(*op.Minutes), "min", read.SayMinutes(*op.Minutes), nil})
+		s.Figures = append(s.Figures, noun.Figure{Value: float64(*op.Minutes), Unit: "min", Text: read.SayMinutes(*op.Minutes), Why: nil})
 		s.Planned.Cord = "rest"
 	case "dry":
-		s.Figures = append(s.Figures, noun.Figure{float64(op.Dry.P90), "min", read.SayMinutes(op.Dry.P90), w.View.Dry.Why})
+		s.Figures = append(s.Figures, noun.Figure{Value: float64(op.Dry.P90), Unit: "min", Text: read.SayMinutes(op.Dry.P90), Why: w.View.Dry.Why})
 		s.Planned.Cord = "drying"
 		for _, m := range []struct {
 			kind string
@@ -144,7 +144,7 @@ func (l *liner) figures(s *noun.Step, op *bench.Op, w *work.Worked, part *partOf
 				if m.at != nil && m.kind != "join" {
 					at = m.at.P90
 				}
-				s.Planned.Marks = append(s.Planned.Marks, noun.Mark{m.kind, at})
+				s.Planned.Marks = append(s.Planned.Marks, noun.Mark{Kind: m.kind, Minutes: at})
 			}
 		}
 	}

@@ -120,7 +120,7 @@ func readTray(l string) (noun.Tray, error) {
 	if n < 1 || n > 1000 || a < 50 || a > 3000 || b < 50 || b > 3000 {
 		return noun.Tray{}, fmt.Errorf("1 to 1000 trays of 50 to 3000 mm")
 	}
-	return noun.Tray{n, a, b}, nil
+	return noun.Tray{Count: n, LengthMM: a, WidthMM: b}, nil
 }
 
 var formerLine = regexp.MustCompile(`^(\d+)\s+(.+)$`)
@@ -134,7 +134,7 @@ func readFormer(l string) (noun.Former, error) {
 	if n < 1 || n > 1000 {
 		return noun.Former{}, fmt.Errorf("1 to 1000 of them")
 	}
-	return noun.Former{m[2], n}, nil
+	return noun.Former{Name: m[2], Count: n}, nil
 }
 
 // readException reads "Thu 24 Dec shut" or "Sat 28 Nov 9:00-12:00 Ines".

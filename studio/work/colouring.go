@@ -138,7 +138,7 @@ func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", Apart(de), r
 func (b *Means) ColoursView(groups []*ColourGroup) ColoursView {
 	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Named: []read.Option{}}
 	for _, n := range namedColours {
-		out.Named = append(out.Named, read.Option{n.Code, b.Reader.Say(n.Say)})
+		out.Named = append(out.Named, read.Option{Code: n.Code, Say: b.Reader.Say(n.Say)})
 	}
 	clean := 0
 	before := -1.0
@@ -164,8 +164,8 @@ func (b *Means) ColoursView(groups []*ColourGroup) ColoursView {
 		}
 		back += cost
 	}
-	out.BoardIn = noun.Figure{float64(clean), "min", read.SayMinutes(clean), &noun.Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
-		Values: []noun.Named{{"to a darker colour", read.SayMinutes(b.Kitchen.ToDarker)}, {"to a lighter colour", read.SayMinutes(b.Kitchen.ToLighter)}, {"to white", read.SayMinutes(b.Kitchen.ToWhite)}, {"dark to light would be", read.SayMinutes(back)}}}}
+	out.BoardIn = noun.Figure{Value: float64(clean), Unit: "min", Text: read.SayMinutes(clean), Why: &noun.Why{Rule: "White first, then from light to dark: a darker colour forgives what a lighter one does not.", Formula: "minutes of each clean-down of your kitchen, summed",
+		Values: []noun.Named{{Name: "to a darker colour", Text: read.SayMinutes(b.Kitchen.ToDarker)}, {Name: "to a lighter colour", Text: read.SayMinutes(b.Kitchen.ToLighter)}, {Name: "to white", Text: read.SayMinutes(b.Kitchen.ToWhite)}, {Name: "dark to light would be", Text: read.SayMinutes(back)}}}}
 	return out
 }
 
@@ -257,8 +257,8 @@ func (b *Means) tubsView(w *Worked, grams float64) *TubsView {
 			saved += u.MassG
 			note, _ = b.Ages(l)
 		}
-		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{u.MassG, "g", read.Trimmed(u.MassG, 1) + " g", &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
-			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{"wanted", b.Reader.Mass(grams)}, {"in the tub", ExactMass(b.Reader, b.there(w, l))}}}}})
+		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{Value: u.MassG, Unit: "g", Text: read.Trimmed(u.MassG, 1) + " g", Why: &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
+			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{Name: "wanted", Text: b.Reader.Mass(grams)}, {Name: "in the tub", Text: ExactMass(b.Reader, b.there(w, l))}}}}})
 		v.Try = append(v.Try, fmt.Sprintf("%s g %s", read.Trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
 	}
 	if saved == 0 {

@@ -40,7 +40,7 @@ func doseWhy(d paste.HardenerOut, k *noun.Kitchen) *noun.Why {
 		spoon = read.Trimmed(*own, 2) + " g, weighed"
 	}
 	return &noun.Why{Rule: "Hardener is dosed by mass, in per cent of the plain paste; the school defines the spoon.", Formula: "powder = plain paste × % × brand factor",
-		Values: []noun.Named{{"dose", read.Percent(d.Percent)}, {"spread of the school and powder", read.Percent(d.PercentLow) + " to " + read.Percent(d.PercentHigh)}, {"level teaspoon", spoon}, {"share of the finished paste", read.Percent(d.TotalShare * 100)}}}
+		Values: []noun.Named{{Name: "dose", Text: read.Percent(d.Percent)}, {Name: "spread of the school and powder", Text: read.Percent(d.PercentLow) + " to " + read.Percent(d.PercentHigh)}, {Name: "level teaspoon", Text: spoon}, {Name: "share of the finished paste", Text: read.Percent(d.TotalShare * 100)}}}
 }
 
 // schools sets the ways of dosing side by side.
@@ -60,7 +60,7 @@ func (b *Means) schools(w *Worked, v *PasteView, advice *paste.Advice, plain flo
 		}
 		e := (plain + d.Percent) / (1 + d.Percent/100)
 		x := DoseView{Code: s.Code, Name: read.SchoolNames[s.Code], Why: b.Reader.Say(s.Why), Percent: read.Percent(d.Percent), Strength: read.Trimmed(e, 2) + " % gum",
-			Plain: noun.Figure{total - d.PowderG, "g", b.Reader.Mass(total - d.PowderG), nil}, Powder: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.Kitchen)},
+			Plain: noun.Figure{Value: total - d.PowderG, Unit: "g", Text: b.Reader.Mass(total - d.PowderG), Why: nil}, Powder: noun.Figure{Value: d.PowderG, Unit: "g", Text: read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", Why: doseWhy(d, b.Kitchen)},
 			Spoons: spoonsText(d, b.Kitchen), Rest: restSays(d), Usual: s.Code == b.Kitchen.School, Chosen: w.dose != nil && (w.Piece.School == s.Code || w.Piece.School == "" && s.Code == "light")}
 		if d.SchoolLowPercent != nil {
 			x.Spread = read.Percent(*d.SchoolLowPercent) + " to " + read.Percent(*d.SchoolHighPercent)

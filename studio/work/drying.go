@@ -91,8 +91,8 @@ func (b *Means) dry(w *Worked) {
 		v.EndHour = 72
 	}
 	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
-		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{"paste", b.Reader.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
-			{"shape as it lies", w.Mould.Shape + ", " + b.Reader.Length(w.Mould.DepthMM) + " thick"}, {"dries on", w.Piece.Support}, {"room", v.Room}}}
+		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{Name: "paste", Text: b.Reader.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
+			{Name: "shape as it lies", Text: w.Mould.Shape + ", " + b.Reader.Length(w.Mould.DepthMM) + " thick"}, {Name: "dries on", Text: w.Piece.Support}, {Name: "room", Text: v.Room}}}
 	minutes := func(s drying.Stage) *Band {
 		if s.P10Hours == nil || s.P50Hours == nil || s.P90Hours == nil {
 			return nil
@@ -199,7 +199,7 @@ func (b *Means) set(w *Worked, v *DryView) {
 	add(0, "hold", "hold", "keeps its shape", c.HoldMinutes)
 	add(1, "firm", "firm", "lift, cut clean, stack", c.FirmMinutes)
 	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
-		Values: []noun.Named{{"soft point", b.Reader.Temp(c.SoftPointC)}, {"room", b.Reader.Temp(b.Kitchen.TempC)}, {"thickness", b.Reader.Length(w.Mould.DepthMM)}, {"time constant", read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
+		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(b.Kitchen.TempC)}, {Name: "thickness", Text: b.Reader.Length(w.Mould.DepthMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
 	if c.FirmMinutes == nil && (w.Piece.Joined == "dry" || w.Piece.Joined == "semiDry") {

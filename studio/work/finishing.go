@@ -77,7 +77,7 @@ func (b *Means) Finish(l *noun.Lot, spirit *float64, ground colour.Paste, passes
 	}
 	v.Order = finishOrder(l.Kind)
 	v.Why = &noun.Why{Rule: "Light goes through the film, meets the ground and comes back (Kubelka-Munk). Shares of a pass and thickness of a coat are assumed.", Formula: "a pass of petal dust covers 35 % of what is left, of lustre 45 %; a brushed coat is uneven by 0.4",
-		Values: []noun.Named{{"ground", ground.Hex()}, {l.Name, *l.Swatch}}}
+		Values: []noun.Named{{Name: "ground", Text: ground.Hex()}, {Name: l.Name, Text: *l.Swatch}}}
 	return v, nil
 }
 
@@ -93,7 +93,7 @@ func (b *Means) glaze(l *noun.Lot, v FinishView, ground string) (FinishView, err
 		v.Mix = "2 parts of piping gel to 1 of water, warmed (assumed)."
 	}
 	v.Order = []string{"Last of all: it locks dust and dry paint.", "A fine mist or one thin coat; stand pieces so that it does not pool.", "Never before the piece is hard: a film keeps it soft."}
-	v.Why = &noun.Why{Rule: "A dull surface scatters some of the light before it enters: half (assumed) of the 4 % that sugar throws back (Fresnel, Saunderson 1942). Under a glaze that veil is gone.", Formula: "R under glaze = (R - 0.02)/(1 - 0.02)", Values: []noun.Named{{"ground", ground}}}
+	v.Why = &noun.Why{Rule: "A dull surface scatters some of the light before it enters: half (assumed) of the 4 % that sugar throws back (Fresnel, Saunderson 1942). Under a glaze that veil is gone.", Formula: "R under glaze = (R - 0.02)/(1 - 0.02)", Values: []noun.Named{{Name: "ground", Text: ground}}}
 	return v, nil
 }
 

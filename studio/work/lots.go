@@ -58,7 +58,7 @@ func (w *Worked) UsesOf(share float64) []noun.Taken {
 	var out []noun.Taken
 	for _, u := range slices.Concat(w.Uses, w.Adds) {
 		if u.Lot != nil && u.Grams*share > Enough {
-			out = append(out, noun.Taken{u.Lot.ID, u.Lot.Name, u.Grams * share})
+			out = append(out, noun.Taken{Lot: u.Lot.ID, Name: u.Lot.Name, G: u.Grams * share})
 		}
 	}
 	return out

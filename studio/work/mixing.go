@@ -94,8 +94,8 @@ func (b *Means) choose(w *Worked, v *PasteView, advice *paste.Advice, plain floa
 		w.family = "halfAndHalf"
 		return
 	}
-	v.Peg = &noun.Figure{w.Strength, "% gum", read.Trimmed(w.Strength, 2), &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
-		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{"plain paste at hand", read.Trimmed(plain, 2) + " %"}, {"advised", read.Trimmed(v.Advised, 2) + " %"}, {"chosen", read.Trimmed(w.Strength, 2) + " %"}}}}
+	v.Peg = &noun.Figure{Value: w.Strength, Unit: "% gum", Text: read.Trimmed(w.Strength, 2), Why: &noun.Why{Rule: "The strength that breaks the fewest wishes; of those the nearest to what the use takes (a mouthful the softest, nibbled 1.4 %, shown 1.6 %). Then the first paste of the shelf that serves, else parts that a hand can count.",
+		Formula: "gum strength e = g of CMC-equivalent gum in 100 g of paste; a mix has the mass-weighted mean", Values: []noun.Named{{Name: "plain paste at hand", Text: read.Trimmed(plain, 2) + " %"}, {Name: "advised", Text: read.Trimmed(v.Advised, 2) + " %"}, {Name: "chosen", Text: read.Trimmed(w.Strength, 2) + " %"}}}}
 	for i := range v.Bars {
 		v.Bars[i].Met = w.Strength >= v.Bars[i].From-1e-9 && (v.Bars[i].To >= axisEnd && w.Advice.Demands[i].ToPercent == nil || w.Strength <= v.Bars[i].To+1e-9)
 	}
@@ -168,7 +168,7 @@ func (b *Means) useSchool(w *Worked, v *PasteView, school string, total float64)
 	}
 	w.Adds = append(w.Adds, b.powder(d.PowderG))
 	b.mixViews(w, v, total)
-	v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: spoonsText(d, b.Kitchen), Grams: noun.Figure{d.PowderG, "g", read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", doseWhy(d, b.Kitchen)}})
+	v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: spoonsText(d, b.Kitchen), Grams: noun.Figure{Value: d.PowderG, Unit: "g", Text: read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", Why: doseWhy(d, b.Kitchen)}})
 }
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
@@ -293,11 +293,11 @@ func (b *Means) mixViews(w *Worked, v *PasteView, total float64) {
 		if u.Lot != nil && u.Lot.Grade != nil {
 			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.Lot.Grade), ", ")
 		}
-		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{"total", measure.FormatMass(total)}, {"strength wanted", read.Trimmed(w.Strength, 2) + " %"}}}
+		why := &noun.Why{Rule: "The cheapest mix of the pantry that has the strength of the peg.", Formula: "gum of the mix = sum of grams × gum strength / total", Values: []noun.Named{{Name: "total", Text: measure.FormatMass(total)}, {Name: "strength wanted", Text: read.Trimmed(w.Strength, 2) + " %"}}}
 		if u.Lot != nil && w.Piece.Dough == "" {
-			why.Values = append(why.Values, noun.Named{u.Name, read.Trimmed(LotStrength(u.Lot), 2) + " %"})
+			why.Values = append(why.Values, noun.Named{Name: u.Name, Text: read.Trimmed(LotStrength(u.Lot), 2) + " %"})
 		}
-		v.Mix = append(v.Mix, MixView{Name: b.Reader.Say(u.Name), Note: note, Grams: noun.Figure{u.Grams, "g", b.Reader.Mass(u.Grams), why}})
+		v.Mix = append(v.Mix, MixView{Name: b.Reader.Say(u.Name), Note: note, Grams: noun.Figure{Value: u.Grams, Unit: "g", Text: b.Reader.Mass(u.Grams), Why: why}})
 	}
 	if mk := w.View.Make; mk != nil {
 		v.MixSays = fmt.Sprintf("makes %s: %s balls of %s and 3 %% over", mk.Paste.Text, mk.Balls.Text, mk.Ball.Text)

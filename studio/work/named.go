@@ -12,10 +12,10 @@ import (
 
 // namedColours are colours by names of our own, light to dark within a family.
 var namedColours = []read.Option{
-	{"#F7F5EE", "sugar white"}, {"#F0E4C8", "old ivory"}, {"#EAD9B0", "oat straw"}, {"#F2E39A", "primrose"}, {"#EFC84A", "ginkgo gold"}, {"#E39A45", "lantern orange"}, {"#C9713D", "terracotta"},
-	{"#E9B7B0", "shell pink"}, {"#D87A8C", "dog rose"}, {"#B5442F", "toadstool red"}, {"#8C2F3A", "haw berry"}, {"#DCE3C4", "hazel catkin"}, {"#A9B99A", "sage"}, {"#8FB377", "young frond"}, {"#6B9455", "fern"},
-	{"#4F7A3F", "deep fern"}, {"#5C6B3A", "moss"}, {"#37775E", "holly"}, {"#BFD8DC", "rime"}, {"#6FA3B5", "mill pond"}, {"#4F6FA8", "harebell"}, {"#2F3F66", "night blue"}, {"#B9A6CC", "heather mist"}, {"#7A5C99", "heather"},
-	{"#B08A63", "acorn"}, {"#7A5236", "bark"}, {"#4A3226", "wet earth"}, {"#8B8D87", "slate"}, {"#2B3A34", "beetle"},
+	{Code: "#F7F5EE", Say: "sugar white"}, {Code: "#F0E4C8", Say: "old ivory"}, {Code: "#EAD9B0", Say: "oat straw"}, {Code: "#F2E39A", Say: "primrose"}, {Code: "#EFC84A", Say: "ginkgo gold"}, {Code: "#E39A45", Say: "lantern orange"}, {Code: "#C9713D", Say: "terracotta"},
+	{Code: "#E9B7B0", Say: "shell pink"}, {Code: "#D87A8C", Say: "dog rose"}, {Code: "#B5442F", Say: "toadstool red"}, {Code: "#8C2F3A", Say: "haw berry"}, {Code: "#DCE3C4", Say: "hazel catkin"}, {Code: "#A9B99A", Say: "sage"}, {Code: "#8FB377", Say: "young frond"}, {Code: "#6B9455", Say: "fern"},
+	{Code: "#4F7A3F", Say: "deep fern"}, {Code: "#5C6B3A", Say: "moss"}, {Code: "#37775E", Say: "holly"}, {Code: "#BFD8DC", Say: "rime"}, {Code: "#6FA3B5", Say: "mill pond"}, {Code: "#4F6FA8", Say: "harebell"}, {Code: "#2F3F66", Say: "night blue"}, {Code: "#B9A6CC", Say: "heather mist"}, {Code: "#7A5C99", Say: "heather"},
+	{Code: "#B08A63", Say: "acorn"}, {Code: "#7A5236", Say: "bark"}, {Code: "#4A3226", Say: "wet earth"}, {Code: "#8B8D87", Say: "slate"}, {Code: "#2B3A34", Say: "beetle"},
 }
 
 // looksLike puts a colour into words for who cannot see it as it is: the nearest
@@ -57,14 +57,14 @@ const icingBase = "royal icing"
 func (b *Means) baseChoices(target string) []read.Option {
 	out := []read.Option{}
 	for _, name := range colour.Bases() {
-		out = append(out, read.Option{name, b.Reader.Say(name)})
+		out = append(out, read.Option{Code: name, Say: b.Reader.Say(name)})
 		if name == icingBase {
 			out[len(out)-1].Say += ", for cords and dots"
 		}
 	}
 	for i := range b.Lots {
 		if l := &b.Lots[i]; l.Sugar() && l.Swatch != nil && l.MassG > 0 && LightOf(*l.Swatch) > LightOf(target) {
-			out = append(out, read.Option{fmt.Sprint(l.ID), l.Name})
+			out = append(out, read.Option{Code: fmt.Sprint(l.ID), Say: l.Name})
 		}
 	}
 	return out

@@ -73,8 +73,8 @@ func (b *Means) RecipeView(t *Tint, out colour.RecipeOut, lots []*noun.Lot, gram
 			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), read.Count(n, "mix"))
 		}
 		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", read.Trimmed(x.Dose, 3)), Drops: b.Drops(l, g),
-			Grams: noun.Figure{g, "g", read.Trimmed(math.Max(0.001, g), FineDecimals(g)) + " g", &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
-				Formula: "grams = dose × paste / 100", Values: []noun.Named{{"dose", read.Trimmed(x.Dose, 3) + " g in 100 g"}, {"paste", b.Reader.Mass(grams)}, {"base", t.BaseSay}, {"strength of this bottle", strength}}}}}
+			Grams: noun.Figure{Value: g, Unit: "g", Text: read.Trimmed(math.Max(0.001, g), FineDecimals(g)) + " g", Why: &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
+				Formula: "grams = dose × paste / 100", Values: []noun.Named{{Name: "dose", Text: read.Trimmed(x.Dose, 3) + " g in 100 g"}, {Name: "paste", Text: b.Reader.Mass(grams)}, {Name: "base", Text: t.BaseSay}, {Name: "strength of this bottle", Text: strength}}}}}
 		if l.MassG < g {
 			d.Short = fmt.Sprintf("only %s there", ExactMass(b.Reader, l.MassG))
 		}
@@ -84,7 +84,7 @@ func (b *Means) RecipeView(t *Tint, out colour.RecipeOut, lots []*noun.Lot, gram
 	slices.Sort(ids)
 	v.Key = noun.LotsKey(ids)
 	total := out.TotalDose * grams / 100
-	v.Total = noun.Figure{total, "g", read.Trimmed(total, 2) + " g", nil}
+	v.Total = noun.Figure{Value: total, Unit: "g", Text: read.Trimmed(total, 2) + " g", Why: nil}
 	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", read.Trimmed(bandOf(parts), 1))
 	if bandOf(parts) < 3 {
 		v.Band = fmt.Sprintf("expect ΔE ± %s, by the mixes you compared", read.Trimmed(bandOf(parts), 1))
@@ -152,8 +152,8 @@ func (b *Means) letDowns(g *ColourGroup, darker []*ColourGroup) []LetDown {
 			continue
 		}
 		dark := r.Use[0].MassG
-		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{"share of " + x.Piece.Colour, read.Trimmed(100*dark/g.grams, 1) + " %"}, {"wanted", b.Reader.Mass(g.grams)}}}
-		out = append(out, LetDown{From: orName(x.Piece), Dark: noun.Figure{dark, "g", read.Trimmed(dark, 1) + " g", why}, White: noun.Figure{g.grams - dark, "g", read.Trimmed(g.grams-dark, 1) + " g", why}, Off: offSays(r.De00), Hex: r.Hex})
+		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{Name: "share of " + x.Piece.Colour, Text: read.Trimmed(100*dark/g.grams, 1) + " %"}, {Name: "wanted", Text: b.Reader.Mass(g.grams)}}}
+		out = append(out, LetDown{From: orName(x.Piece), Dark: noun.Figure{Value: dark, Unit: "g", Text: read.Trimmed(dark, 1) + " g", Why: why}, White: noun.Figure{Value: g.grams - dark, Unit: "g", Text: read.Trimmed(g.grams-dark, 1) + " g", Why: why}, Off: offSays(r.De00), Hex: r.Hex})
 	}
 	return out
 }
@@ -172,5 +172,5 @@ func (b *Means) marbled(t *Tint) *MarbledView {
 	return &MarbledView{Far: m.FarHex, Solid: m.SolidHex,
 		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, read.Trimmed(m.StripeMM, 1), m.CyclesToSolid),
 		Why: &noun.Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
-			Values: []noun.Named{{"rope", fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", read.Trimmed(colour.Rope.DiameterMM, 0), read.Trimmed(colour.Rope.LengthMM, 0), read.Trimmed(colour.Rope.Turns, 0))}, {"g", read.Trimmed(m.Factor, 2)}}}}
+			Values: []noun.Named{{Name: "rope", Text: fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", read.Trimmed(colour.Rope.DiameterMM, 0), read.Trimmed(colour.Rope.LengthMM, 0), read.Trimmed(colour.Rope.Turns, 0))}, {Name: "g", Text: read.Trimmed(m.Factor, 2)}}}}
 }

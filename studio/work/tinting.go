@@ -296,7 +296,7 @@ func (b *Means) fromTubs(w *Worked, t *Tint) {
 	if have+0.05 < w.Strength {
 		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.Strength, Powder: &b.Kitchen.Powder}); err == nil {
 			w.Adds = append(w.Adds, b.powder(d.AddPowderG))
-			v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: b.SpoonsSay(b.Kitchen.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{d.AddPowderG, "g", read.Trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", DoseOf(total, have, w.Strength, d.AddPowderG)}})
+			v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: b.SpoonsSay(b.Kitchen.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{Value: d.AddPowderG, Unit: "g", Text: read.Trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", Why: DoseOf(total, have, w.Strength, d.AddPowderG)}})
 			w.Rest = max(w.Rest, 30)
 			v.Rest = "Knead warm together, then 30 min in a bag."
 		}

@@ -170,7 +170,7 @@ func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
 	out := read.Views(read.PieceFields, b.Reader, p, b.Now)
 	for i := range out {
 		if out[i].Name == "mould" {
-			out[i].Choices = []read.Option{{"", "not chosen yet"}}
+			out[i].Choices = []read.Option{{Code: "", Say: "not chosen yet"}}
 			var all []*noun.Tool
 			for _, t := range b.Tools {
 				if t.DeletedAt == nil || p.MouldID != nil && t.ID == *p.MouldID {
@@ -179,7 +179,7 @@ func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
 			}
 			slices.SortFunc(all, func(a, b *noun.Tool) int { return strings.Compare(a.Name, b.Name) })
 			for _, t := range all {
-				out[i].Choices = append(out[i].Choices, read.Option{fmt.Sprint(t.ID), t.Name})
+				out[i].Choices = append(out[i].Choices, read.Option{Code: fmt.Sprint(t.ID), Say: t.Name})
 			}
 		}
 	}
@@ -241,9 +241,9 @@ func (b *Means) quantity(w *Worked) {
 			aimText = b.Reader.Mass(aim)
 		}
 	}
-	mk.Ball = noun.Figure{aim, "g", aimText, &noun.Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
-		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{"one piece, by " + from, read.Trimmed(one.MassG, 3) + " g"},
-			{"band", read.Trimmed(batch.LowG, 2) + " to " + read.Trimmed(batch.HighG, 2) + " g"}, {"scale step", read.Trimmed(b.Kitchen.ScaleStepG, 3) + " g"}}}}
+	mk.Ball = noun.Figure{Value: aim, Unit: "g", Text: aimText, Why: &noun.Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
+		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{Name: "one piece, by " + from, Text: read.Trimmed(one.MassG, 3) + " g"},
+			{Name: "band", Text: read.Trimmed(batch.LowG, 2) + " to " + read.Trimmed(batch.HighG, 2) + " g"}, {Name: "scale step", Text: read.Trimmed(b.Kitchen.ScaleStepG, 3) + " g"}}}}
 	mk.Tolerance = fmt.Sprintf("from %s to %s", read.Trimmed(batch.LowG, 2)+" g", read.Trimmed(batch.HighG, 2)+" g")
 	if p.TrialEstimate && p.TrialLowG != nil {
 		mk.Note = fmt.Sprintf("An estimate: between %s and %s. Weigh one piece to be sure.", b.Reader.Mass(*p.TrialLowG), b.Reader.Mass(*p.TrialHighG))
@@ -251,12 +251,12 @@ func (b *Means) quantity(w *Worked) {
 	if batch.TooCoarse {
 		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.Reader.Mass(*batch.RopeG), *batch.RopePieces))
 	}
-	mk.Balls = noun.Figure{float64(batch.Make), "balls", fmt.Sprint(batch.Make), &noun.Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
-		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []noun.Named{{"wanted", fmt.Sprint(p.Wanted)}, {"usual breakage", b.Kitchen.Breakage},
-			{"kinds in this order", fmt.Sprint(kinds)}, {"asked of each", read.Trimmed(batch.CertaintyEach*100, 2) + " %"}, {"chance that they suffice", read.Trimmed(batch.Probability*100, 1) + " %"}}}}
+	mk.Balls = noun.Figure{Value: float64(batch.Make), Unit: "balls", Text: fmt.Sprint(batch.Make), Why: &noun.Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
+		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []noun.Named{{Name: "wanted", Text: fmt.Sprint(p.Wanted)}, {Name: "usual breakage", Text: b.Kitchen.Breakage},
+			{Name: "kinds in this order", Text: fmt.Sprint(kinds)}, {Name: "asked of each", Text: read.Trimmed(batch.CertaintyEach*100, 2) + " %"}, {Name: "chance that they suffice", Text: read.Trimmed(batch.Probability*100, 1) + " %"}}}}
 	mk.Spares = fmt.Sprintf("%s: enough with %s %%", read.Count(batch.Spares, "spare"), read.Trimmed(math.Floor(batch.Probability*1000)/10, 1))
-	mk.Paste = noun.Figure{batch.PasteG, "g", b.Reader.Mass(math.Ceil(batch.PasteG)), &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
-		Values: []noun.Named{{"balls", fmt.Sprint(batch.Make)}, {"ball", read.Trimmed(aim, 3) + " g"}}}}
+	mk.Paste = noun.Figure{Value: batch.PasteG, Unit: "g", Text: b.Reader.Mass(math.Ceil(batch.PasteG)), Why: &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
+		Values: []noun.Named{{Name: "balls", Text: fmt.Sprint(batch.Make)}, {Name: "ball", Text: read.Trimmed(aim, 3) + " g"}}}}
 	w.View.Make = mk
 }
 
@@ -306,14 +306,14 @@ func (b *Means) cycle(w *Worked) {
 	minutes, _ := r.Length()
 	hands := (w.Batch.Fills*(w.Round.FillSec+w.Round.UnmouldSec) + 59) / 60
 	fillMin, freeze, open := float64(w.Round.FillSec)/60, float64(w.Round.HoldSec)/60, float64(w.Round.UnmouldSec)/60
-	values := []noun.Named{{"fill", read.Trimmed(fillMin, 2) + " min (" + w.Round.Because + ")"}, {"freezer", read.Trimmed(freeze, 1) + " min"}, {"unmould", read.Trimmed(open, 2) + " min"}, {"moulds at once", fmt.Sprint(copies)}}
-	mk.Rounds = &noun.Figure{float64(w.Batch.Fills), "fills", fmt.Sprint(w.Batch.Fills), &noun.Why{Rule: b.Reader.Say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
+	values := []noun.Named{{Name: "fill", Text: read.Trimmed(fillMin, 2) + " min (" + w.Round.Because + ")"}, {Name: "freezer", Text: read.Trimmed(freeze, 1) + " min"}, {Name: "unmould", Text: read.Trimmed(open, 2) + " min"}, {Name: "moulds at once", Text: fmt.Sprint(copies)}}
+	mk.Rounds = &noun.Figure{Value: float64(w.Batch.Fills), Unit: "fills", Text: fmt.Sprint(w.Batch.Fills), Why: &noun.Why{Rule: b.Reader.Say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
 		Formula: "rate per hour = min(60/(fill + unmould), moulds × 60/(fill + freezer + unmould))", Values: values}}
 	mk.LimitedBy = b.Reader.Say(map[string]string{"hands": "your hands set the pace: more copies would not help",
 		"moulds": fmt.Sprintf("the moulds set the pace: %d copies would keep one pair of hands busy", one), "freezer": fmt.Sprintf("the freezer sets the pace: %d places of %d", copies, one)}[limit])
-	mk.Bench = &noun.Figure{float64(hands), "min", read.SayMinutes(hands), &noun.Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
-	mk.Waiting = &noun.Figure{float64(minutes - hands), "min", read.SayMinutes(minutes - hands), &noun.Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
-		Formula: "length of the rounds - hands", Values: append([]noun.Named{{"length of the rounds", read.SayMinutes(minutes)}}, values...)}}
+	mk.Bench = &noun.Figure{Value: float64(hands), Unit: "min", Text: read.SayMinutes(hands), Why: &noun.Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
+	mk.Waiting = &noun.Figure{Value: float64(minutes - hands), Unit: "min", Text: read.SayMinutes(minutes - hands), Why: &noun.Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
+		Formula: "length of the rounds - hands", Values: append([]noun.Named{{Name: "length of the rounds", Text: read.SayMinutes(minutes)}}, values...)}}
 }
 
 func (b *Means) cautions(w *Worked) {
@@ -339,7 +339,7 @@ func (w *Worked) CycleOf(fills int) bench.Rounds {
 
 func DoseOf(m, e, want, g float64) *noun.Why {
 	return &noun.Why{Rule: "A mass balance of gum: what is there and what is added, over the whole.", Formula: "powder = m (want - have)/(100 - want)",
-		Values: []noun.Named{{"paste", read.Trimmed(m, 1) + " g"}, {"have", read.Trimmed(e, 2) + " %"}, {"want", read.Trimmed(want, 2) + " %"}, {"powder", read.Trimmed(g, 2) + " g"}}}
+		Values: []noun.Named{{Name: "paste", Text: read.Trimmed(m, 1) + " g"}, {Name: "have", Text: read.Trimmed(e, 2) + " %"}, {Name: "want", Text: read.Trimmed(want, 2) + " %"}, {Name: "powder", Text: read.Trimmed(g, 2) + " g"}}}
 }
 
 // ExactMass is a mass that is small as often as large.
