@@ -99,7 +99,7 @@ func safeStart(t *testing.T) *program {
 	return p
 }
 
-const rounds = 12
+const rounds = 20
 
 // TestTheServerIsKilled: kill -9 while it writes, again and again.
 func TestTheServerIsKilled(t *testing.T) {

@@ -1,6 +1,7 @@
 package technique
 
 import (
+	"fmt"
 	"math"
 	"slices"
 
@@ -273,7 +274,7 @@ func (b *batch) cycle(o *Op, s Step) error {
 		v[i] = roundUp(x)
 	}
 	if v[4] < 1 {
-		return fault.New(fault.Unreachable, place("steps.%s", s.ID), "No mould and no place in the freezer: nothing can be pressed.")
+		return fault.New(fault.Unreachable, fmt.Sprintf("steps.%s", s.ID), "No mould and no place in the freezer: nothing can be pressed.")
 	}
 	o.Cycle = &bench.Rounds{Pieces: v[0], FillSec: v[1], HoldSec: v[2], UnmouldSec: v[3], Copies: v[4]}
 	o.length, o.Attention = o.Cycle.Length()
@@ -290,7 +291,7 @@ func (b *batch) run(steps []Step) error {
 	}
 	most := roundDown(x)
 	if most < 1 {
-		return fault.New(fault.Unreachable, place("runs.%s", r.ID), "Not even one piece fits a round: %s.", r.Why)
+		return fault.New(fault.Unreachable, fmt.Sprintf("runs.%s", r.ID), "Not even one piece fits a round: %s.", r.Why)
 	}
 	b.round = (b.n + most - 1) / most
 	o := Op{Op: r.ID, Kind: r.Verb, Attended: true, Rounds: b.round}
@@ -353,7 +354,7 @@ func (b *batch) link() error {
 			}
 		}
 		if !counted && !s.Starts && i > 0 && len(b.out.Ops) > 0 && b.at[to] > 0 {
-			return fault.New(fault.Syntax, place("steps.%s", s.ID), "Orphan: nothing that is there comes before it.")
+			return fault.New(fault.Syntax, fmt.Sprintf("steps.%s", s.ID), "Orphan: nothing that is there comes before it.")
 		}
 	}
 	for _, g := range b.out.Lags {
@@ -366,7 +367,7 @@ func (b *batch) link() error {
 
 // empty is a window that nothing fits into.
 func empty(step, after string, most, least int) error {
-	return fault.New(fault.Unreachable, place("steps.%s.after.%s", step, after), "The window is empty: it may follow %d min later at most and %d at least.", most, least)
+	return fault.New(fault.Unreachable, fmt.Sprintf("steps.%s.after.%s", step, after), "The window is empty: it may follow %d min later at most and %d at least.", most, least)
 }
 
 // stepOf is the first step of an op.

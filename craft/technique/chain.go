@@ -4,7 +4,6 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
-	"fmt"
 	"maps"
 	"math"
 	"slices"
@@ -496,5 +495,3 @@ func (p *part) asked(out *ChainOut) error {
 
 func roundUp(x float64) int   { return int(math.Ceil(x - slack)) }
 func roundDown(x float64) int { return int(math.Floor(x + slack)) }
-
-func place(format string, args ...any) string { return fmt.Sprintf(format, args...) }

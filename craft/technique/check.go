@@ -2,6 +2,7 @@ package technique
 
 import (
 	"fmt"
+	"maps"
 	"regexp"
 	"slices"
 	"strings"
@@ -99,7 +100,7 @@ func (l *Library) checkSteps(t *Technique) error {
 				lengths++
 			}
 		}
-		if lengths != 1 || s.Hands != (s.Minutes != nil || s.Cycle != nil) && s.Minutes != nil {
+		if lengths != 1 || s.Minutes != nil && !s.Hands {
 			return wrong("exactly one of minutes, cycle, wait and dry says how long")
 		}
 		for unit := range s.Minutes {
@@ -189,26 +190,18 @@ func (l *Library) checkNames(t *Technique) error {
 			return fmt.Errorf("%s: %w", place, broken("unknownName", "nothing gives %q", unknown))
 		}
 	}
-	for _, counts := range []map[string]string{l.Common.Counts} {
-		for _, text := range counts {
-			e, err := Parse(text)
-			if err != nil {
-				return err
-			}
-			t.expresses[text] = e
+	shared := slices.Collect(maps.Values(l.Common.Counts))
+	for _, w := range slices.Concat(l.Common.Demands, l.Common.Refuses) {
+		if w.When != "" {
+			shared = append(shared, w.When)
 		}
 	}
-	for _, list := range [][]When{l.Common.Demands, l.Common.Refuses} {
-		for _, w := range list {
-			if w.When == "" {
-				continue
-			}
-			e, err := Parse(w.When)
-			if err != nil {
-				return err
-			}
-			t.expresses[w.When] = e
+	for _, text := range shared {
+		e, err := Parse(text)
+		if err != nil {
+			return err
 		}
+		t.expresses[text] = e
 	}
 	return nil
 }

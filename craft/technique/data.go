@@ -12,7 +12,6 @@ import (
 	"io/fs"
 	"slices"
 	"sort"
-	"strings"
 )
 
 //go:embed data
@@ -413,39 +412,5 @@ func set(at *string, own string) {
 func over[T any](at *[]T, own []T) {
 	if own != nil {
 		*at = own
-	}
-}
-
-// Say puts a text of a technique into American words.
-func (l *Library) Say(text string, us bool) string {
-	if !us {
-		return text
-	}
-	for _, t := range l.Common.Terms {
-		for _, f := range []func(string) string{func(s string) string { return s }, func(s string) string { return strings.ToUpper(s[:1]) + s[1:] }} {
-			text = whole(text, f(t.UK), f(t.US))
-		}
-	}
-	return text
-}
-
-// whole replaces a word where it stands by itself.
-func whole(text, word, by string) string {
-	var out strings.Builder
-	for {
-		i := strings.Index(text, word)
-		if i < 0 {
-			out.WriteString(text)
-			return out.String()
-		}
-		end := i + len(word)
-		alone := (i == 0 || !letter(text[i-1], false)) && (end == len(text) || !letter(text[end], false))
-		out.WriteString(text[:i])
-		if alone {
-			out.WriteString(by)
-		} else {
-			out.WriteString(word)
-		}
-		text = text[end:]
 	}
 }

@@ -1,6 +1,7 @@
 package technique
 
 import (
+	"fmt"
 	"slices"
 
 	"dustyfern/craft/fault"
@@ -64,7 +65,7 @@ func (p *part) split() (out []Batch, by string, err error) {
 		}
 		return out, by, nil
 	}
-	return nil, "", fault.New(fault.Unreachable, place("steps.%s", why.step), "Not even one piece fits: %s.", why.say)
+	return nil, "", fault.New(fault.Unreachable, fmt.Sprintf("steps.%s", why.step), "Not even one piece fits: %s.", why.say)
 }
 
 // fits tells what forbids a batch; nil when nothing does.
@@ -78,17 +79,17 @@ func (b *batch) fits() (*misfit, error) {
 			most, by = most/halfWindow, "halfWindow"
 		}
 		if o.Attended && float64(o.length) > most+slack {
-			return &misfit{step, by, place("it takes %d min, and the stretch is %.0f", o.length, most)}, nil
+			return &misfit{step, by, fmt.Sprintf("it takes %d min, and the stretch is %.0f", o.length, most)}, nil
 		}
 		for _, u := range o.Uses {
 			if have := b.capacity(u.Resource); have >= 0 && u.Count > have {
-				return &misfit{step, u.Resource, place("it takes %d of the %s, and there are %d", u.Count, u.Resource, have)}, nil
+				return &misfit{step, u.Resource, fmt.Sprintf("it takes %d of the %s, and there are %d", u.Count, u.Resource, have)}, nil
 			}
 		}
 	}
 	for _, h := range b.out.Holds {
 		if have := b.capacity(h.Resource); have >= 0 && h.Count > have {
-			return &misfit{b.stepOf(h.From), h.Resource, place("it holds %d of the %s, and there are %d", h.Count, h.Resource, have)}, nil
+			return &misfit{b.stepOf(h.From), h.Resource, fmt.Sprintf("it holds %d of the %s, and there are %d", h.Count, h.Resource, have)}, nil
 		}
 	}
 	if m, err := b.limited(); m != nil || err != nil {
@@ -96,7 +97,7 @@ func (b *batch) fits() (*misfit, error) {
 	}
 	for _, s := range b.spans {
 		if together := b.out.Ops[b.at[s.from]].length + b.out.Ops[b.at[s.to]].length; together > s.max {
-			return &misfit{s.step, "both together within the window", place("both steps together take %d min, and it keeps %d", together, s.max)}, nil
+			return &misfit{s.step, "both together within the window", fmt.Sprintf("both steps together take %d min, and it keeps %d", together, s.max)}, nil
 		}
 	}
 	if step := b.circle(); step != "" {

@@ -292,17 +292,6 @@ func TestQuestionsAreRefusedWhereTheyAreWrong(t *testing.T) {
 	}
 }
 
-// The reader's words: ours stay, hers are put in where a word stands by itself.
-func TestWordsOfTheReader(t *testing.T) {
-	t.Parallel()
-	if got := Ours.Say("Colour the mould, moulded centres of sugar paste; Starch.", true); got != "Color the mold, moulded centres of fondant; Cornstarch." {
-		t.Error(got)
-	}
-	if got := Ours.Say("Colour the mould.", false); got != "Colour the mould." {
-		t.Error(got)
-	}
-}
-
 func BenchmarkChain(b *testing.B) {
 	for _, key := range Ours.Keys() {
 		in := Ours.Of(key).Example.Input

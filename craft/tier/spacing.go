@@ -2,7 +2,6 @@ package tier
 
 import (
 	"math"
-	"slices"
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
@@ -206,27 +205,20 @@ func Studs(in StudsIn) (StudsOut, error) {
 // rest from the middle outward, left first.
 func settingOrder(m int) []int {
 	var out []int
+	seen := make([]bool, m)
 	put := func(i int) {
-		if !slices.Contains(out, i) {
+		if !seen[i] {
+			seen[i] = true
 			out = append(out, i)
 		}
 	}
 	left, right := (m-1)/2, m/2
-	put(left)
-	put(right)
-	put(0)
-	put(m - 1)
-	seen := make([]bool, m)
-	for _, i := range out {
-		seen[i] = true
+	for _, i := range []int{left, right, 0, m - 1} {
+		put(i)
 	}
 	for d := 1; left-d >= 0; d++ {
-		for _, i := range []int{left - d, right + d} {
-			if !seen[i] {
-				seen[i] = true
-				out = append(out, i)
-			}
-		}
+		put(left - d)
+		put(right + d)
 	}
 	return out
 }

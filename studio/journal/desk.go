@@ -54,6 +54,7 @@ func (s *Desk) Fresh(ctx context.Context, slug string, f func(tx Tx, k *noun.Kit
 	return err
 }
 
+// PlanSoon has the plan of a studio made beside the caller, when somebody makes plans.
 func (s *Desk) PlanSoon(slug string) {
 	if s.Wake != nil {
 		s.Wake(slug)
@@ -66,4 +67,5 @@ type Overtaken struct{ Say string }
 
 func (o *Overtaken) Error() string { return o.Say }
 
+// TooLate is an act that came when something else had been done, in a sentence.
 func TooLate(format string, args ...any) error { return &Overtaken{fmt.Sprintf(format, args...)} }

@@ -90,7 +90,7 @@ func (s *Desk) Journal(ctx context.Context, slug string, commission, before int6
 	return out, err
 }
 
-// short cuts a text for the journal.
+// ShortText cuts a text for the journal.
 func ShortText(s string) string {
 	s = strings.Join(strings.Fields(s), " ")
 	if r := []rune(s); len(r) > 60 {

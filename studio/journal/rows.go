@@ -13,7 +13,7 @@ import (
 	"dustyfern/studio/read"
 )
 
-// kind is what a generic row of the studio needs to be changed.
+// RowKind is what a generic row of the studio needs to be changed.
 type RowKind[T any] struct {
 	name   string
 	fields []*read.Field[T]

@@ -24,22 +24,27 @@ func NewKitchen(name string) Kitchen {
 		Hours: []Hours{{Weekday: 2, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 4, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 6, From: "09:00", To: "13:00", People: []string{}}}}
 }
 
+// BlankTool is a mould of which nothing was said yet.
 func BlankTool() Tool {
 	return Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []Weighing{}}
 }
 
+// BlankLot is a lot of which nothing was said yet.
 func BlankLot() Lot {
 	return Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
 }
 
+// BlankCommission is an order of which nothing was said yet.
 func BlankCommission() Commission {
 	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
 }
 
+// BlankPiece is a piece of which nothing was said yet.
 func BlankPiece() Piece {
 	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
 }
 
+// TitlesOf are the titles of commissions by their number.
 func TitlesOf(cs []Commission) map[int64]string {
 	out := map[int64]string{}
 	for _, c := range cs {

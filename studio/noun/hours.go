@@ -8,6 +8,7 @@ import (
 	"time"
 )
 
+// Stretch is hours at the bench from one instant to another, with who is there.
 type Stretch struct {
 	Id, Day    string
 	Start, End time.Time
@@ -93,6 +94,7 @@ func (k *Kitchen) OpenHours(from, to time.Time) []Stretch {
 	return kept
 }
 
+// Zone is the studio's time zone; UTC when its name is not known here.
 func (k *Kitchen) Zone() *time.Location {
 	z, err := time.LoadLocation(k.TimeZone)
 	if err != nil {

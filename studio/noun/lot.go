@@ -67,11 +67,13 @@ func (l *Lot) Ratio() (mean, band float64, n int) {
 	return math.Exp(sum / float64(n)), math.Max(eye, spread) / math.Sqrt(float64(n)), n
 }
 
+// Sugar tells whether a lot is a paste that sets by gum, not by fat.
 func (l *Lot) Sugar() bool {
 	k, ok := paste.KindOf(l.Kind)
 	return ok && !k.FatSet
 }
 
+// Feel adds what was felt of a lot, the latest last, as far as anybody looks back.
 func (l *Lot) Feel(f Felt) {
 	l.Felt = append(slices.Clone(l.Felt), f)
 	if n := len(l.Felt); n > MostFelt {
@@ -85,6 +87,7 @@ func (l *Lot) Squeeze(grade int, now time.Time) {
 	l.Feel(Felt{At: now.UTC().Truncate(time.Second), Feel: FeltSqueeze, Grade: grade})
 }
 
+// Some is a list that is never null in JSON.
 func Some[T any](list []T) []T {
 	if list == nil {
 		return []T{}
@@ -92,6 +95,7 @@ func Some[T any](list []T) []T {
 	return list
 }
 
+// Utc puts times into UTC, nil ones aside.
 func Utc(ts ...**time.Time) {
 	for _, t := range ts {
 		if *t != nil {
@@ -101,7 +105,7 @@ func Utc(ts ...**time.Time) {
 	}
 }
 
-// document is a lot as a document holds it: without our numbers.
+// LotDocument is a lot as a document holds it: without our numbers.
 func LotDocument(l Lot) Lot {
 	l.ID, l.Version = 0, 0
 	Utc(&l.OpenedOn, &l.BestBefore)
@@ -115,7 +119,7 @@ func LotDocument(l Lot) Lot {
 	return l
 }
 
-// fresh is a lot of a document, ready to be made.
+// LotFresh is a lot of a document, ready to be made.
 func LotFresh(l Lot) Lot {
 	l.ID, l.Version, l.DeletedAt = 0, 1, nil
 	l.Allergens, l.Felt, l.Mixes = Some(l.Allergens), Some(l.Felt), Some(l.Mixes)

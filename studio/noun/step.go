@@ -14,6 +14,7 @@ func (r *Run) rounds() bench.Rounds {
 	return bench.Rounds{Pieces: r.Fills, FillSec: r.FillSec, HoldSec: r.HoldSec, UnmouldSec: r.UnmouldSec, Copies: max(1, r.Copies)}
 }
 
+// Broken counts the pieces that broke at a step.
 func (st *Step) Broken() (n int) {
 	for _, b := range st.Breaks {
 		n += b.Count
@@ -53,6 +54,7 @@ func (s *Standing) What() string {
 	return s.Name
 }
 
+// PieceG is the aim of a ball of a press in g, 0 for any other step.
 func (s *Step) PieceG() float64 {
 	if s.Planned.Run == nil {
 		return 0

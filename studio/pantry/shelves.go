@@ -119,7 +119,7 @@ func (s *Keeping) CopyBroke(ctx context.Context, slug string, id int64) error {
 			return fault.New(fault.Contradiction, "copies", "%s", lastCopy)
 		}
 		t.Copies--
-		a.Say(0, "one copy of %s broke: %s", t.Name, copies(t.Copies))
+		a.Say(0, "one copy of %s broke: %s", t.Name, read.Count(t.Copies, "copy"))
 		return a.SaveTool(&t)
 	}, nil)
 	return err
@@ -147,7 +147,7 @@ func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time, wanted []WantedFor) 
 	if t.Chilled {
 		how = "chilled"
 	}
-	v.Says = append(v.Says, n+copies(t.Copies)+", "+how)
+	v.Says = append(v.Says, n+read.Count(t.Copies, "copy")+", "+how)
 	shape := t.Shape
 	if t.Make == "lace" || t.Make == "lip" {
 		shape = t.Make
@@ -210,11 +210,4 @@ func (v *ToolView) gives(t *noun.Tool, k *noun.Kitchen, r read.Reader) {
 	v.Figures = append(v.Figures, noun.Figure{Value: out.PiecesPerHour, Unit: unit, Text: fmt.Sprint(math.Floor(out.PiecesPerHour)), Why: &noun.Why{Rule: r.Say("Fill, freeze, open, again: hands or moulds set the pace, whichever is slower."),
 		Formula: "pieces = cavities × 60 min(1/(fill + open), moulds/(fill + freezer + open))",
 		Values:  []noun.Named{{Name: "fill", Text: read.Trimmed(fill, 2) + " min (" + round.Because + ")"}, {Name: "freezer", Text: read.Trimmed(freeze, 1) + " min"}, {Name: "open", Text: read.Trimmed(open, 2) + " min"}, {Name: r.Say("moulds"), Text: fmt.Sprint(t.Copies)}, {Name: "cavities", Text: fmt.Sprint(t.Cavities)}}}})
-}
-
-func copies(n int) string {
-	if n == 1 {
-		return "1 copy"
-	}
-	return fmt.Sprintf("%d copies", n)
 }

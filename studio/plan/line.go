@@ -328,4 +328,5 @@ func (l *liner) words() []any {
 
 func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
 
+// OpID is the address of a step of a part of a piece: "p12.1.press".
 func OpID(p *noun.Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }

@@ -242,6 +242,7 @@ func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.St
 	}
 }
 
+// LateSays is a late order in a sentence, by how long and what stands there.
 func LateSays(l *noun.LateLine, titles map[int64]string) string {
 	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], read.SayMinutes(l.Minutes), l.By)
 }

@@ -191,6 +191,7 @@ func (f *Field[T]) many(text string, p *[]string) error {
 	return nil
 }
 
+// Says names the choice of a code.
 func Says(o []Option) []string {
 	var out []string
 	for _, x := range o {
@@ -366,6 +367,7 @@ func (f *Field[T]) view(r Reader, row *T, now time.Time) FieldView {
 	return v
 }
 
+// ReadSwatch reads a colour such as #5F8A4A, rgb(95, 138, 74) or Lab into its hex.
 func ReadSwatch(name, text string, p *string) error {
 	hex, err := colour.Read(text)
 	var f *fault.Fault
@@ -395,6 +397,7 @@ func Apply[T any](fields []*Field[T], r Reader, row *T, set map[string]string, n
 	return nil
 }
 
+// Views are fields of a row as a form shows them.
 func Views[T any](fields []*Field[T], r Reader, row *T, now time.Time) []FieldView {
 	out := make([]FieldView, 0, len(fields))
 	for _, f := range fields {

@@ -41,6 +41,7 @@ var otherKinds = []lotKind{
 	{"icingSugar", "icing sugar", ShelfHelper, 500, "icingSugar", ""},
 }
 
+// KindOf finds a kind of lot by its code.
 func KindOf(code string) (lotKind, bool) {
 	if k, ok := paste.KindOf(code); ok {
 		shelf := ShelfPaste
@@ -67,7 +68,7 @@ func kindOptions() []Option {
 
 var Shelves = []string{ShelfPaste, ShelfDough, ShelfLeft, shelfGel, ShelfDust, ShelfHelper}
 
-// shelf says where a lot stands.
+// ShelfOf says where a lot stands.
 func ShelfOf(l *noun.Lot) string {
 	k, _ := KindOf(l.Kind)
 	if k.Shelf == ShelfPaste && (l.Leftover || l.Swatch != nil) {

@@ -40,6 +40,7 @@ func shown[T any](list []T, show func(T) string) string {
 
 var clockRange = regexp.MustCompile(`^(\d{1,2})(?:[:.](\d{2}))?\s*(?:-|–|to)\s*(\d{1,2})(?:[:.](\d{2}))?$`)
 
+// ReadHours reads hours of a day such as 19:00-22:00.
 func ReadHours(words string) (noun.Hours, error) {
 	var h noun.Hours
 	m := clockRange.FindStringSubmatch(words)

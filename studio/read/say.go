@@ -14,6 +14,7 @@ import (
 // Reader is who reads: units, words and zone of the studio.
 type Reader struct{ K *noun.Kitchen }
 
+// Us tells whether the reader measures in ounces and inches.
 func (r Reader) Us() bool { return r.K.Units == "us" }
 
 // Spoons is whose teaspoon is meant: of 5 ml, or the US one.
@@ -36,6 +37,7 @@ func (r Reader) Mass(g float64) string {
 	return fmt.Sprintf("%d lb %s oz", int(oz/16), Trimmed(oz-16*math.Floor(oz/16), 1))
 }
 
+// Length says mm in the reader's units, as fine as a ruler.
 func (r Reader) Length(mm float64) string {
 	if r.Us() {
 		return measure.FormatInches(mm / measure.MMPerInch)
@@ -43,6 +45,7 @@ func (r Reader) Length(mm float64) string {
 	return measure.FormatLength(mm)
 }
 
+// Temp says °C in the reader's degrees.
 func (r Reader) Temp(c float64) string {
 	if r.Us() {
 		return Trimmed(c*1.8+32, 0) + " °F"
@@ -50,8 +53,10 @@ func (r Reader) Temp(c float64) string {
 	return Trimmed(c, 1) + " °C"
 }
 
+// Percent says per cent with two decimals, trimmed.
 func Percent(x float64) string { return Trimmed(x, 2) + " %" }
 
+// Trimmed is a number with so many decimals at most.
 func Trimmed(x float64, decimals int) string {
 	s := strconv.FormatFloat(x, 'f', decimals, 64)
 	if strings.Contains(s, ".") {
@@ -110,6 +115,7 @@ func List(words []string) string {
 	return strings.Join(words[:len(words)-1], ", ") + " and " + words[len(words)-1]
 }
 
+// UpperFirst begins a sentence.
 func UpperFirst(s string) string {
 	if s == "" {
 		return s
@@ -133,6 +139,7 @@ var WaySays = map[string]string{
 	"modellingPaste": "modelling paste", "flowerPaste": "flower paste", "blend": "sugar and flower paste blended", "extraDose": "sugar paste with the heavy dose", "hardener": "sugar paste with hardener",
 }
 
+// Count says how many of something there are: "1 copy", "2 copies", "3 boxes".
 func Count(n int, what string) string {
 	if n == 1 {
 		return "1 " + what
@@ -140,9 +147,13 @@ func Count(n int, what string) string {
 	if strings.HasSuffix(what, "ch") || strings.HasSuffix(what, "ss") || strings.HasSuffix(what, "x") {
 		return fmt.Sprintf("%d %ses", n, what)
 	}
+	if stem, ok := strings.CutSuffix(what, "py"); ok {
+		return fmt.Sprintf("%d %spies", n, stem)
+	}
 	return fmt.Sprintf("%d %ss", n, what)
 }
 
+// WeighedSays is what the weighings of a mould come to; "" without one.
 func WeighedSays(t *noun.Tool, r Reader) string {
 	n := len(t.Weighings)
 	if n == 0 {
@@ -155,6 +166,7 @@ func WeighedSays(t *noun.Tool, r Reader) string {
 	return fmt.Sprintf("%s g ± %s g, %d pieces weighed", Trimmed(mean, 2), Trimmed(spread, 2), n)
 }
 
+// LowerFirst goes on within a sentence.
 func LowerFirst(s string) string {
 	if s == "" {
 		return s

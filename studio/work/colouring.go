@@ -15,6 +15,7 @@ import (
 
 // ColoursView is the colour bench of a commission: each colour once, with the
 // pieces that wear it.
+// ColoursView is the colour bench of a commission.
 type ColoursView struct {
 	Colours []ColourView  `json:"colours"`
 	Board   []BoardLine   `json:"board" doc:"the order of kneading on one board, light to dark"`
@@ -84,6 +85,7 @@ type ColourGroup struct {
 	plain  float64 // that stay plain, of part-mixed pieces
 }
 
+// ColourGroups are the pieces of a commission by colour.
 func (b *Means) ColourGroups(c *noun.Commission, ps []noun.Piece) (out []*ColourGroup) {
 	for i := range ps {
 		p := &ps[i]
@@ -104,6 +106,7 @@ func (b *Means) ColourGroups(c *noun.Commission, ps []noun.Piece) (out []*Colour
 	return out
 }
 
+// First is the piece that a group is named by.
 func (g *ColourGroup) First() *Worked { return g.pieces[0] }
 
 func (w *Worked) tintBase() string {
@@ -113,6 +116,7 @@ func (w *Worked) tintBase() string {
 	return w.Tint.BaseSay
 }
 
+// LightOf is the lightness L* of a swatch, 50 when it cannot be read.
 func LightOf(hex string) float64 {
 	l, err := colour.Lightness(hex)
 	if err != nil {

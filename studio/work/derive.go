@@ -15,6 +15,7 @@ type Chain struct {
 	Before map[string][]*noun.Step
 }
 
+// ChainOf links steps by what each comes after.
 func ChainOf(steps []noun.Step) Chain {
 	c := Chain{make(map[string]*noun.Step, len(steps)), map[string][]*noun.Step{}}
 	for i := range steps {

@@ -11,6 +11,7 @@ import (
 	"dustyfern/studio/read"
 )
 
+// LotStrength is the gum strength of a lot in %: its own or its kind's, moved by squeeze and outcomes.
 func LotStrength(l *noun.Lot) float64 {
 	k, _ := paste.KindOf(l.Kind)
 	grade := 0
@@ -23,6 +24,7 @@ func LotStrength(l *noun.Lot) float64 {
 	return paste.LotStrength(k.Strength, grade, LotOffset(l))
 }
 
+// FeelOf is something that can be noted of a lot's pieces, and what it says of its gum.
 type FeelOf struct {
 	Code, Say string
 	firmer    bool
@@ -36,7 +38,7 @@ var Feels = []FeelOf{
 	{"tooHard", "its pieces were too hard to eat", true, "stiffer than it was taken for"},
 }
 
-// offset is what was learnt of a lot from the outcomes of its pieces.
+// LotOffset is what was learnt of a lot from the outcomes of its pieces.
 func LotOffset(l *noun.Lot) float64 {
 	firmer, softer := 0, 0
 	for _, f := range l.Felt {

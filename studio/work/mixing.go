@@ -125,6 +125,7 @@ func (b *Means) choose(w *Worked, v *PasteView, advice *paste.Advice, plain floa
 	}
 }
 
+// NearestPaste names the paste of the shelf whose strength lies nearest to e, % gum.
 func NearestPaste(e float64) string {
 	for _, k := range paste.Shelf {
 		if !k.FatSet && math.Abs(k.Strength-e) < 0.005 {

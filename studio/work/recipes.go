@@ -11,6 +11,7 @@ import (
 )
 
 // RecipeView is gels in a base.
+// RecipeView shows a recipe in drops and grams, with its reasons.
 type RecipeView struct {
 	Key    string        `json:"key" doc:"the bottles by number: what is chosen"`
 	Chosen bool          `json:"chosen"`
@@ -160,6 +161,7 @@ func (b *Means) letDowns(g *ColourGroup, darker []*ColourGroup) []LetDown {
 
 var StripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", colour.Rope.Folds)
 
+// Marble asks the core for the stripes of a part-mixed piece.
 func Marble(t *Tint) (colour.MarbleOut, error) {
 	return colour.Marble(colour.MarbleIn{DiameterMM: &colour.Rope.DiameterMM, LengthMM: &colour.Rope.LengthMM, Turns: &colour.Rope.Turns, MinorShare: &colour.Rope.Share, Cycles: &colour.Rope.Folds, A: t.base, B: t.rested})
 }

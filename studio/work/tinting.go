@@ -45,6 +45,7 @@ func PasteOfLot(l *noun.Lot) colour.Paste {
 	return baseOf(l.Kind)
 }
 
+// IsWhite tells whether a swatch is so light that nothing goes in.
 func IsWhite(swatch string) bool {
 	l, err := colour.Lightness(swatch)
 	return err == nil && l >= colour.WhiteFrom
@@ -159,6 +160,7 @@ func (b *Means) leftovers(target string, grams float64, lots []*noun.Lot, stock 
 	})
 }
 
+// OrEmpty is a text that may be missing.
 func OrEmpty(s *string) string {
 	if s == nil {
 		return ""

@@ -67,6 +67,7 @@ type Worked struct {
 	Never    string   // why it will not set here
 }
 
+// Band is a time in minutes: early, middle and late.
 type Band struct{ P10, P50, P90 int }
 
 type mixPart struct {
@@ -76,7 +77,8 @@ type mixPart struct {
 	Kind  string // of what is not there
 }
 
-// ask-able mould and manner of a piece.
+// CraftMould is the mould of a piece as the core asks for it; nil while none is
+// chosen.
 func (w *Worked) CraftMould() *piece.Mould {
 	m := w.Mould
 	if m == nil {
@@ -158,6 +160,7 @@ func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Worked {
 	return w
 }
 
+// Sentence is what a refusal says to people.
 func Sentence(err error) string {
 	var f *fault.Fault
 	if errors.As(err, &f) {
@@ -166,6 +169,7 @@ func Sentence(err error) string {
 	return err.Error()
 }
 
+// PieceViews are the fields of a piece, its moulds to choose from among them.
 func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
 	out := read.Views(read.PieceFields, b.Reader, p, b.Now)
 	for i := range out {
@@ -267,6 +271,7 @@ func weighedOf(m *noun.Tool, r read.Reader) string {
 	return read.WeighedSays(m, r)
 }
 
+// MeasureStep is an amount on a scale of this step, as it reads.
 func MeasureStep(g, step float64) string {
 	decimals := 0
 	for s := step; s < 0.999 && decimals < 3; s *= 10 {
