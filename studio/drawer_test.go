@@ -39,8 +39,18 @@ func TestTheDrawerAnswers(t *testing.T) {
 	if v := h.drawn(cold); v.Figures[1].Text != "6" {
 		t.Errorf("%+v", v.Figures)
 	}
-	if v.Picture.LengthMM != 60 || v.Picture.WidthMM != 30 || v.Picture.Long != "60 mm" || v.Picture.Across != "30 mm, 4 mm deep" {
-		t.Errorf("%+v", v.Picture)
+	if p := v.Picture; p.HighMM != 60 || p.AcrossMM != 30 || p.Lies || p.Says != "60 mm × 30 mm, 4 mm deep" {
+		t.Errorf("%+v", p)
+	}
+	// what is over three times as long as wide lies down, from ten times on a rod is beads; a half-ball stands on its flat side
+	if p := h.drawn(h.mould(set{"name": "String", "shape": "rod", "lengthMM": "180 mm", "widthMM": "4 mm"})).Picture; !p.Lies || !p.Beaded || p.AcrossMM != 180 || p.HighMM != 4 {
+		t.Errorf("%+v", p)
+	}
+	if p := h.drawn(h.mould(set{"name": "Stem", "shape": "rod", "lengthMM": "25 mm", "widthMM": "8 mm"})).Picture; !p.Lies || p.Beaded {
+		t.Errorf("%+v", p)
+	}
+	if p := h.drawn(h.mould(set{"name": "Cap", "shape": "dome", "lengthMM": "20 mm", "widthMM": "20 mm", "depthMM": "10 mm"})).Picture; p.Lies || p.AcrossMM != 20 || p.HighMM != 10 {
+		t.Errorf("%+v", p)
 	}
 	p := h.piece(o, leaf, nil)
 	w := h.drawn(leaf).Wanted

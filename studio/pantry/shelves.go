@@ -29,18 +29,41 @@ type ToolView struct {
 	Fields  []read.FieldView `json:"fields"`
 }
 
-// ToolPicture is what a tool is drawn from, in mm as it lies before one, and how
-// its measures are said.
+// ToolPicture is what a tool is drawn from, in mm as it lies before one: what is long
+// and slim lies down, a half-ball is seen from the side. Says are its measures.
 type ToolPicture struct {
 	Shape    string  `json:"shape" enum:"sheet,block,rod,ball,dome,lace,lip"`
-	LengthMM float64 `json:"lengthMM"`
-	WidthMM  float64 `json:"widthMM"`
-	DepthMM  float64 `json:"depthMM"`
+	AcrossMM float64 `json:"acrossMM"`
+	HighMM   float64 `json:"highMM"`
 	Cavities int     `json:"cavities"`
+	Lies     bool    `json:"lies"`
+	Beaded   bool    `json:"beaded"`
 	Veined   bool    `json:"veined"`
 	Branches bool    `json:"branches"`
-	Long     string  `json:"long"`
-	Across   string  `json:"across"`
+	Says     string  `json:"says"`
+}
+
+// How slim a tool lies down, and how slim a rod is drawn as a string of beads: length
+// by width.
+const (
+	liesFrom   = 3
+	beadedFrom = 10
+)
+
+func pictureOf(t *noun.Tool, r read.Reader) ToolPicture {
+	long, wide := math.Max(t.LengthMM, t.WidthMM), math.Min(t.LengthMM, t.WidthMM)
+	p := ToolPicture{Shape: t.Shape, AcrossMM: wide, HighMM: long, Cavities: t.Cavities, Lies: long > liesFrom*wide, Beaded: t.Shape == "rod" && long >= beadedFrom*wide,
+		Veined: t.Patterned, Branches: t.Branching, Says: fmt.Sprintf("%s × %s, %s deep", r.Length(long), r.Length(wide), r.Length(t.DepthMM))}
+	if t.Make == "lace" || t.Make == "lip" {
+		p.Shape = t.Make
+	}
+	switch {
+	case p.Shape == "dome":
+		p.HighMM, p.Lies = t.DepthMM, false
+	case p.Lies:
+		p.AcrossMM, p.HighMM = long, wide
+	}
+	return p
 }
 
 // WeighedView is the pieces that were weighed, on a scale from Lo to Hi grams.
@@ -116,7 +139,7 @@ func (s *Keeping) CopyBroke(ctx context.Context, slug string, id int64) error {
 			return journal.ErrNotFound
 		}
 		if t.Copies < 2 {
-			return fault.New(fault.Contradiction, "copies", "%s", lastCopy)
+			return fault.New(fault.Contradiction, "copies", "%s", read.Reader{K: a.House}.Say(lastCopy))
 		}
 		t.Copies--
 		a.Say(0, "one copy of %s broke: %s", t.Name, read.Count(t.Copies, "copy"))
@@ -148,14 +171,9 @@ func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time, wanted []WantedFor) 
 		how = "chilled"
 	}
 	v.Says = append(v.Says, n+read.Count(t.Copies, "copy")+", "+how)
-	shape := t.Shape
-	if t.Make == "lace" || t.Make == "lip" {
-		shape = t.Make
-	}
-	v.Picture = ToolPicture{Shape: shape, LengthMM: math.Max(t.LengthMM, t.WidthMM), WidthMM: math.Min(t.LengthMM, t.WidthMM), DepthMM: t.DepthMM, Cavities: t.Cavities, Veined: t.Patterned, Branches: t.Branching,
-		Long: r.Length(math.Max(t.LengthMM, t.WidthMM)), Across: fmt.Sprintf("%s, %s deep", r.Length(math.Min(t.LengthMM, t.WidthMM)), r.Length(t.DepthMM))}
+	v.Picture = pictureOf(t, r)
 	if t.Copies < 2 {
-		v.Broke = lastCopy
+		v.Broke = r.Say(lastCopy)
 	}
 	v.weigh(t, r)
 	v.gives(t, k, r)

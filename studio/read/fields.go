@@ -191,7 +191,7 @@ func (f *Field[T]) many(text string, p *[]string) error {
 	return nil
 }
 
-// Says names the choice of a code.
+// Says are the words of options that have some.
 func Says(o []Option) []string {
 	var out []string
 	for _, x := range o {

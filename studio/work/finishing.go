@@ -124,7 +124,6 @@ type LadderShade struct {
 }
 
 // GelView is what is known of a bottle.
-// GelView is a bottle with what was learnt of it.
 type GelView struct {
 	Strength string   `json:"strength"`
 	Band     float64  `json:"band" doc:"share by which its strength may be off"`

@@ -1968,20 +1968,19 @@ export interface components {
             why?: components["schemas"]["Why"];
         };
         ToolPicture: {
-            across: string;
+            /** Format: double */
+            acrossMM: number;
+            beaded: boolean;
             branches: boolean;
             /** Format: int64 */
             cavities: number;
             /** Format: double */
-            depthMM: number;
-            /** Format: double */
-            lengthMM: number;
-            long: string;
+            highMM: number;
+            lies: boolean;
+            says: string;
             /** @enum {string} */
             shape: "sheet" | "block" | "rod" | "ball" | "dome" | "lace" | "lip";
             veined: boolean;
-            /** Format: double */
-            widthMM: number;
         };
         ToolView: {
             /** @description why one copy less cannot be said here; empty: it can */

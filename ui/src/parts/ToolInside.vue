@@ -12,7 +12,7 @@ const props = defineProps<{ tool: ToolView }>()
 const studio = useStudio()
 const fault = ref('')
 const p = computed(() => props.tool.picture)
-const scale = computed(() => Math.min(2, 190 / p.value.lengthMM, 240 / p.value.widthMM))
+const scale = computed(() => Math.min(2, 190 / p.value.highMM, 260 / p.value.acrossMM))
 const at = (g: number, w: NonNullable<ToolView['weighed']>) => 10 + (280 * (g - w.lo)) / Math.max(1e-9, w.hi - w.lo)
 const params = (s: string) => ({ params: { path: { studio: s, kind: 'tools' as const, id: props.tool.id } } })
 const remove = useAct((s, back: boolean) =>
@@ -48,11 +48,9 @@ async function away() {
       <h2>{{ tool.name }}</h2>
       <span class="quiet small">{{ tool.says[2] }}</span>
     </header>
-    <p class="vh">{{ tool.says[0] }}</p>
     <figure>
-      <span class="quiet small long">{{ p.long }}</span>
       <ToolPicture :picture="p" :scale="scale" :most="1" />
-      <figcaption class="quiet small">{{ p.across }}</figcaption>
+      <figcaption class="quiet small">{{ p.says }}</figcaption>
     </figure>
     <div class="figures">
       <div v-for="f in tool.figures" :key="f.unit">
@@ -85,11 +83,11 @@ async function away() {
         severity="secondary"
         outlined
         :disabled="tool.broke !== ''"
-        :title="tool.broke"
         @click="attempt(() => broke.mutateAsync(undefined))"
       />
       <Button label="Take it away" severity="secondary" outlined @click="away" />
     </div>
+    <p v-if="tool.broke" class="quiet small">{{ tool.broke }}</p>
     <details class="measures" open>
       <summary>Its measures</summary>
       <RowForm :id="tool.id" kind="tools" :version="tool.version" :fields="tool.fields" />
@@ -117,14 +115,6 @@ figure {
   display: grid;
   justify-items: center;
   gap: 8px;
-  grid-template-columns: 64px minmax(0, 1fr) 64px;
-  align-items: center;
-}
-figcaption {
-  grid-column: 1 / -1;
-}
-.long {
-  justify-self: end;
 }
 .figures {
   display: grid;

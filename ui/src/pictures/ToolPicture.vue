@@ -3,13 +3,12 @@ import { computed } from 'vue'
 import type { ToolView } from '../api/client'
 
 // A mould as what it makes looks from above, at true size beside all others: of an outline that nobody gave, a plain
-// shape of its measures. What is long and slim lies down.
+// shape of its measures.
 const props = defineProps<{ picture: ToolView['picture']; scale: number; most?: number }>()
 const p = computed(() => props.picture)
-const lies = computed(() => p.value.lengthMM > 3 * p.value.widthMM)
-const w = computed(() => (lies.value ? p.value.lengthMM : p.value.widthMM))
-/** A half-ball is seen from the side, everything else from above. */
-const h = computed(() => (p.value.shape === 'dome' ? p.value.depthMM : lies.value ? p.value.widthMM : p.value.lengthMM))
+const lies = computed(() => p.value.lies)
+const w = computed(() => p.value.acrossMM)
+const h = computed(() => p.value.highMM)
 const gap = 4
 const shown = computed(() => Math.min(p.value.cavities, props.most ?? 6))
 const across = computed(() => shown.value * w.value + (shown.value - 1) * gap)
@@ -48,7 +47,7 @@ const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.
     aria-hidden="true"
   >
     <g v-for="n in shown" :key="n" :transform="`translate(${(n - 1) * (w + gap)} 0)`">
-      <template v-if="p.shape === 'rod' && p.lengthMM >= 10 * p.widthMM">
+      <template v-if="p.beaded">
         <circle
           v-for="i in beads"
           :key="i"

@@ -20,10 +20,8 @@ const chosen = computed(
 const scale = computed(() => {
   let s = 1.5
   for (const { picture: p } of tools.value) {
-    const lies = p.lengthMM > 3 * p.widthMM
     const n = Math.min(p.cavities, 6)
-    const [across, high] = lies ? [p.lengthMM, p.widthMM] : [p.widthMM, p.lengthMM]
-    s = Math.min(s, 120 / Math.max(high, 1), 260 / Math.max(n * across + (n - 1) * 4, 1))
+    s = Math.min(s, 120 / Math.max(p.highMM, 1), 260 / Math.max(n * p.acrossMM + (n - 1) * 4, 1))
   }
   return s
 })
