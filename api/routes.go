@@ -39,7 +39,7 @@ type InStudio struct {
 // RowOf names one row of a studio.
 type RowOf struct {
 	Studio string `path:"studio"`
-	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces"`
+	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces,ways"`
 	ID     int64  `path:"id"`
 }
 
@@ -56,6 +56,14 @@ type made struct {
 }
 
 // newRow is a row to be made, of the texts of a form.
+type keyed struct {
+	Key string `json:"key"`
+}
+
+type sketched struct {
+	Set map[string]string `json:"set" doc:"texts by field, as typed so far"`
+}
+
 type newRow struct {
 	Parent int64             `json:"parent" required:"false" doc:"the commission of a piece"`
 	Set    map[string]string `json:"set"`
@@ -108,8 +116,9 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
 		InStudio
 		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
+		Of   string `query:"of" doc:"the kind of tool"`
 	}) (work.RowView, error) {
-		return s.Blank(ctx, in.Studio, studio.Kind(in.Kind))
+		return s.Blank(ctx, in.Studio, studio.Kind(in.Kind), in.Of)
 	})
 	post(a, log, "create", "/s/{studio}/rows/{kind}", func(ctx context.Context, in *struct {
 		InStudio
@@ -128,11 +137,74 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	post(a, log, "remove", "/s/{studio}/rows/{kind}/{id}/remove", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, false)
 	})
-	post(a, log, "copyBroke", "/s/{studio}/tools/{id}/broke", func(ctx context.Context, in *NumberIn) (made, error) {
-		return made{in.ID}, s.CopyBroke(ctx, in.Studio, in.ID)
+	post(a, log, "copySays", "/s/{studio}/tools/{id}/copies/{do}", func(ctx context.Context, in *struct {
+		NumberIn
+		Do string `path:"do" enum:"broke,mended,lent,back"`
+	}) (made, error) {
+		return made{in.ID}, s.CopySays(ctx, in.Studio, in.ID, in.Do)
+	})
+	get(a, log, "toolKinds", "/s/{studio}/tools/kinds", func(ctx context.Context, in *InStudio) ([]pantry.KindView, error) {
+		return s.Kinds(ctx, in.Studio)
+	})
+	post(a, log, "sketchTool", "/s/{studio}/tools/sketch/{kind}", func(ctx context.Context, in *struct {
+		InStudio
+		Kind string `path:"kind"`
+		Body sketched
+	}) (pantry.ToolPicture, error) {
+		return s.Sketch(ctx, in.Studio, in.Kind, in.Body.Set)
 	})
 	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, true)
+	})
+	get(a, log, "ways", "/s/{studio}/ways", func(ctx context.Context, in *InStudio) ([]studio.TechniqueRow, error) {
+		return s.Ways(ctx, in.Studio)
+	})
+	get(a, log, "way", "/s/{studio}/ways/{key}", func(ctx context.Context, in *struct {
+		InStudio
+		Key string `path:"key"`
+	}) (studio.TechniqueView, error) {
+		return s.Way(ctx, in.Studio, in.Key)
+	})
+	post(a, log, "copyWay", "/s/{studio}/ways/{key}/copy", func(ctx context.Context, in *struct {
+		InStudio
+		Key  string `path:"key"`
+		Body struct {
+			Name string `json:"name" doc:"what it is called here"`
+		}
+	}) (keyed, error) {
+		key, err := s.CopyWay(ctx, in.Studio, in.Key, in.Body.Name)
+		return keyed{key}, err
+	})
+	get(a, log, "offers", "/s/{studio}/commissions/{id}/offers", func(ctx context.Context, in *NumberIn) (studio.OffersView, error) {
+		return s.Offers(ctx, in.Studio, in.ID)
+	})
+	post(a, log, "likeBefore", "/s/{studio}/pieces/{id}/again/{commission}", func(ctx context.Context, in *struct {
+		NumberIn
+		Commission int64 `path:"commission"`
+	}) (made, error) {
+		id, err := s.LikeBefore(ctx, in.Studio, in.ID, in.Commission)
+		return made{id}, err
+	})
+	post(a, log, "addPart", "/s/{studio}/pieces/{id}/parts/{at}", func(ctx context.Context, in *struct {
+		NumberIn
+		At   int `path:"at" doc:"the place of a part that is there; -1: a new one"`
+		Body studio.JoinIn
+	}) (made, error) {
+		id, err := s.AddPart(ctx, in.Studio, in.ID, in.At, in.Body)
+		return made{id}, err
+	})
+	post(a, log, "takePart", "/s/{studio}/pieces/{id}/parts/{at}/off", func(ctx context.Context, in *struct {
+		NumberIn
+		At int `path:"at"`
+	}) (made, error) {
+		return made{in.ID}, s.TakePart(ctx, in.Studio, in.ID, in.At)
+	})
+	post(a, log, "chooseWay", "/s/{studio}/pieces/{id}/way/{question}", func(ctx context.Context, in *struct {
+		NumberIn
+		Question string `path:"question"`
+		Option   string `query:"option" doc:"empty: as usual"`
+	}) (made, error) {
+		return made{in.ID}, s.ChooseWay(ctx, in.Studio, in.ID, in.Question, in.Option)
 	})
 	type pieceID struct {
 		InStudio

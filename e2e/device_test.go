@@ -71,15 +71,15 @@ func TestAStudioOutAndIn(t *testing.T) {
 	if err := os.WriteFile(good, doc, 0o600); err != nil {
 		t.Fatal(err)
 	}
-	if err := os.WriteFile(bad, bytes.Replace(doc, []byte(`"mould": 3`), []byte(`"mould": 33`), 1), 0o600); err != nil {
+	if err := os.WriteFile(bad, bytes.Replace(doc, []byte(`"tool": 5`), []byte(`"tool": 55`), 1), 0o600); err != nil {
 		t.Fatal(err)
 	}
 	page := p.open(t, "/")
 	see(t, page, "Bring a studio in")
 	page.MustElement("input[type=file]").MustSetFiles(bad)
-	see(t, page, "There is no tool number 33.")
+	see(t, page, "There is no tool number 55.")
 	page.MustElement("input[type=file]").MustSetFiles(good)
-	see(t, page, `A new studio "Hollow Lane Sugar Room" with 7 moulds, 34 lots, 4 commissions with 6 pieces, and 4 steps that have begun.`)
+	see(t, page, `A new studio "Hollow Lane Sugar Room" with 23 tools, 34 lots, 4 commissions with 9 pieces, and 6 steps of what has begun.`)
 	press(page, "Bring it in")
 	see(t, page, "Next for your hands")
 	if !strings.HasSuffix(page.MustInfo().URL, "/s/hollow-lane-sugar-room-2/bench") {
@@ -108,7 +108,7 @@ func TestAStudioOutAndIn(t *testing.T) {
 	}{
 		{[]string{"import", "--look", "--data", p.data, good}, "A new studio", 0},
 		{[]string{"import", "--data", p.data, good}, "is at /s/hollow-lane-sugar-room-3", 0},
-		{[]string{"import", "--data", p.data, bad}, "There is no tool number 33", 1},
+		{[]string{"import", "--data", p.data, bad}, "There is no tool number 55", 1},
 		{[]string{"import", "--data", p.data, filepath.Join(dir, "none.json")}, "cannot be read", 1},
 		{[]string{"export", "--data", p.data, "nowhere"}, `there is no studio "nowhere"`, 1},
 		{[]string{"export", "--data", filepath.Join(dir, "none"), "x"}, "there is no data folder", 1},

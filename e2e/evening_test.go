@@ -45,12 +45,17 @@ func (h hand) comes(step string) {
 	h.page.MustElementR(".step", step)
 }
 
-// only leaves these pieces of the fernery, with the line hung anew; it returns
-// the steps of the plan by their address.
+// only leaves these pieces of the fernery, caps by themselves and not on their stems,
+// with the line hung anew; it returns the steps of the plan by their address.
 func only(t testing.TB, p *program, page *rod.Page, pieces ...int) map[string]planned {
 	t.Helper()
 	var begins map[string]planned
-	for id := 1; id <= 6; id++ {
+	page.MustEval(`async () => {
+		await fetch('/api` + demoStudio + `/pieces/5/parts/0/off', {method: 'POST'})
+		const caps = await (await fetch('/api` + demoStudio + `/pieces/4')).json()
+		await fetch('/api` + demoStudio + `/rows/pieces/4', {method: 'POST', headers: {'Content-Type': 'application/json'}, body: JSON.stringify({version: caps.version, set: {wanted: '14'}})})
+	}`)
+	for id := 1; id <= 9; id++ {
 		if !slices.Contains(pieces, id) {
 			page.MustEval(`async id => { await fetch('/api`+demoStudio+`/rows/pieces/' + id + '/remove', {method: 'POST'}) }`, id)
 		}

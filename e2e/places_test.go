@@ -62,7 +62,7 @@ func TestTheDrawerAndThePantry(t *testing.T) {
 	fill(page, "Depth", "11 mm")
 	see(t, page, "20 mm × 20 mm, 11 mm deep")
 	press(page, "Take it away")
-	see(t, page, `"Toadstool caps" is pressed in it`)
+	see(t, page, `"Toadstool caps" is made with it`)
 	page.MustElementR("button.line", "Fern frond, large").MustClick()
 	see(t, page, "an hour, all 2 copies")
 	see(t, page, "Fernery centenary: Fern fronds, large, 14")
@@ -113,7 +113,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	page := p.open(t, demoStudio+"/sheet")
 	see(t, page, "Bench sheet")
 	scheme(page, "dark")
-	for _, words := range []string{"25 g for Beetles", "Press 13 Beetles", "each ball, from 1.76 g to 1.87 g", "Look for: rim clear all round", "Then it waits", "Dry Beetles on foam", "Product labels and local food rules come first."} {
+	for _, words := range []string{"Knead 28 g for Name plaques", "Cut 6 Name plaques", "each piece, by its measures", "Look for: glides on the board", "Press the letters into Name plaques", "Then it waits", "Dry Name plaques", "Product labels and local food rules come first."} {
 		see(t, page, words)
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)
@@ -176,7 +176,7 @@ func TestTwoStudiosSideBySide(t *testing.T) {
 	field(page, "A studio of your own").MustInput("Elm Bench")
 	press(page, "Open it")
 	see(t, page, "Every number in Dusty Fern")
-	for path, words := range map[string]string{"pantry": "The pantry is empty", "drawer": "No mould yet", "commissions": "No orders yet", "bench": "Nothing for your hands", "line": "Nothing"} {
+	for path, words := range map[string]string{"pantry": "The pantry is empty", "drawer": "No tool yet", "commissions": "No orders yet", "bench": "Nothing for your hands", "line": "Nothing"} {
 		p.to(page, "/s/elm-bench/"+path)
 		see(t, page, words)
 	}

@@ -191,14 +191,14 @@ func TestTakingTheirs(t *testing.T) {
 	// other fields of the same old row merge without a word
 	fill(one, "Colour", "soot")
 	see(t, one, "Saved.")
-	fill(two, "Edge thinned by hand to", "0.5 mm")
+	fill(two, "Piece", "Beetles, shiny")
 	see(t, two, "Saved.")
 	var x struct {
 		Colour string
 		Fields []struct{ Name, Text string }
 	}
 	p.get(t, demoStudio+"/pieces/6", &x)
-	if x.Colour != "soot" || !strings.Contains(fmt.Sprint(x.Fields), "0.5 mm") {
+	if x.Colour != "soot" || !strings.Contains(fmt.Sprint(x.Fields), "Beetles, shiny") {
 		t.Errorf("%+v", x)
 	}
 }

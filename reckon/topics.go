@@ -71,6 +71,7 @@ var table = map[string]answer{
 	"drying.balance":    topic(drying.Balance),
 	"drying.dew":        topic(drying.Dew),
 	"drying.cool":       topic(drying.Cool),
+	"drying.coat":       topic(drying.Coat),
 	"colour.difference": topic(colour.Difference),
 	"colour.curve":      topic(colour.Curve),
 	"colour.film":       topic(colour.Film),

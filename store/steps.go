@@ -55,7 +55,7 @@ func (t *tx) StepsDone(most int) ([]noun.Step, error) {
 // bare are the columns that progress is told by; thin are those and what the plan
 // and the line take of what was planned, unpacked once a row.
 const (
-	bare = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, '')`
+	bare = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, ''), coalesce(s.makes, false), coalesce(s.places, false), coalesce(s.draws, false)`
 	thin = `, coalesce(x.decides, false), coalesce(x.swatch, ''), coalesce(x."window", ''), coalesce(x.colour, ''), coalesce(x."cleanDown", 0), coalesce(x.name, '')
 	FROM steps s, jsonb_to_record(s.planned) AS x(decides boolean, swatch text, "window" text, colour text, "cleanDown" int, name text)`
 	inOrder = ` ORDER BY coalesce(s.actual_start, s.planned_start), s.id`
@@ -76,12 +76,16 @@ func (t *tx) few(more bool, where string, args ...any) ([]noun.Step, error) {
 	for rows.Next() {
 		var s noun.Step
 		var piece sql.NullInt64
-		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest}
+		var makes bool
+		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest, &makes, &s.Planned.Places, &s.Planned.Draws}
 		if more {
 			into = append(into, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name)
 		}
 		if err := rows.Scan(into...); err != nil {
 			return nil, err
+		}
+		if makes { // that it makes pieces, not how
+			s.Planned.Run = &noun.Run{}
 		}
 		if piece.Valid {
 			s.PieceID = &piece.Int64
@@ -105,7 +109,7 @@ func (t *tx) ThinStepsWithin(from, to time.Time) ([]noun.Step, error) {
 }
 
 func (t *tx) Presses(commissions []int64) ([]noun.Step, error) {
-	return list(t.db.Where(`kind = 'press' AND commission_id IN ? AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = steps.commission_id AND p.kind = 'putOn' AND p.actual_end IS NOT NULL)`, commissions).Order("coalesce(actual_start, planned_start), id"), stepOf)
+	return list(t.db.Where(`makes AND commission_id IN ? AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = steps.commission_id AND p.places AND p.actual_end IS NOT NULL AND (p.piece_id IS NULL OR p.piece_id = steps.piece_id))`, commissions).Order("coalesce(actual_start, planned_start), id"), stepOf)
 }
 
 func (t *tx) Taken() ([]noun.Step, error) {

@@ -9,6 +9,7 @@ import (
 	"errors"
 	"fmt"
 	"io/fs"
+	"sync"
 	"time"
 
 	"github.com/jackc/pgx/v5"
@@ -20,6 +21,7 @@ import (
 	"gorm.io/gorm"
 	"gorm.io/gorm/logger"
 
+	"dustyfern/craft/technique"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
@@ -34,6 +36,9 @@ type Store struct {
 	db      *gorm.DB
 	readers turns
 	writers turns
+	Library *technique.Library // ways of making that come with the program
+
+	libraries sync.Map // of studios with ways of their own, by what these are
 }
 
 // Open connects to the database of a DSN. The size of the pool is the DSN's
@@ -68,7 +73,7 @@ func Open(ctx context.Context, dsn string, tracer ...pgx.QueryTracer) (*Store, e
 		pool.Close()
 		return nil, err
 	}
-	return &Store{pool: pool, db: db, readers: turns{most: max(2, int(cfg.MaxConns)/2)}, writers: turns{most: 1}}, nil
+	return &Store{pool: pool, db: db, readers: turns{most: max(2, int(cfg.MaxConns)/2)}, writers: turns{most: 1}, Library: technique.Ours}, nil
 }
 
 // Close gives the connections back.
@@ -140,6 +145,9 @@ type (
 	kitchenRow struct {
 		noun.Kitchen `gorm:"embedded"`
 	}
+	wayRow struct {
+		noun.OwnWay `gorm:"embedded"`
+	}
 	toolRow struct {
 		noun.Tool `gorm:"embedded"`
 	}
@@ -169,6 +177,7 @@ type (
 
 func (kitchenRow) TableName() string    { return "studios" }
 func (toolRow) TableName() string       { return "tools" }
+func (wayRow) TableName() string        { return "techniques" }
 func (lotRow) TableName() string        { return "lots" }
 func (commissionRow) TableName() string { return "commissions" }
 func (pieceRow) TableName() string      { return "pieces" }
@@ -199,7 +208,7 @@ func (s *Store) CreateWith(ctx context.Context, k *noun.Kitchen, f func(journal.
 		if err := db.Exec("SELECT set_config('app.studio_id', ?, true)", fmt.Sprint(k.ID)).Error; err != nil {
 			return err
 		}
-		return f(&tx{db: db, kitchen: k})
+		return f(&tx{db: db, kitchen: k, store: s})
 	}))
 }
 
@@ -246,7 +255,7 @@ func (s *Store) in(ctx context.Context, slug string, f func(journal.Tx) error, o
 		if res.RowsAffected == 0 {
 			return journal.ErrNotFound
 		}
-		return f(&tx{db: db, kitchen: &row.Kitchen})
+		return f(&tx{db: db, kitchen: &row.Kitchen, store: s})
 	}, opts...))
 }
 

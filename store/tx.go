@@ -6,6 +6,7 @@ import (
 
 	"gorm.io/gorm"
 
+	"dustyfern/craft/technique"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 )
@@ -13,6 +14,8 @@ import (
 type tx struct {
 	db      *gorm.DB
 	kitchen *noun.Kitchen
+	store   *Store
+	library *technique.Library // nil: not asked for yet
 }
 
 func (t *tx) Kitchen() *noun.Kitchen { return t.kitchen }
@@ -31,6 +34,77 @@ func (t *tx) lock() error {
 		*t.kitchen = row
 	}
 	return err
+}
+
+// Library is ways of making: those that the store was opened with, and the studio's
+// own.
+func (t *tx) Library() (*technique.Library, error) {
+	if t.library != nil {
+		return t.library, nil
+	}
+	var own []struct{ ID, Version int64 }
+	if err := t.db.Raw("SELECT id, version FROM techniques WHERE deleted_at IS NULL ORDER BY id").Scan(&own).Error; err != nil {
+		return nil, err
+	}
+	if len(own) == 0 {
+		t.library = t.store.Library
+		return t.library, nil
+	}
+	key := fmt.Sprint(t.kitchen.ID, own)
+	if l, ok := t.store.libraries.Load(key); ok {
+		t.library = l.(*technique.Library)
+		return t.library, nil
+	}
+	ways, err := t.OwnWays()
+	if err != nil {
+		return nil, err
+	}
+	var more []*technique.Technique
+	for i := range ways {
+		more = append(more, ways[i].Definition)
+	}
+	l, err := t.store.Library.With(more...)
+	if err != nil {
+		return nil, err
+	}
+	t.store.libraries.Clear() // of what was before
+	t.store.libraries.Store(key, l)
+	t.library = l
+	return l, nil
+}
+
+func wayOf(r *wayRow) noun.OwnWay { return r.OwnWay }
+
+func (t *tx) OwnWays() ([]noun.OwnWay, error) {
+	return list(t.db.Where("deleted_at IS NULL").Order("id"), wayOf)
+}
+
+func (t *tx) OwnWay(id int64) (noun.OwnWay, error) { return take(t.db.Where("id = ?", id), wayOf) }
+
+func (t *tx) CreateWay(x *noun.OwnWay) error {
+	x.Definition.Version = int(x.Version)
+	r := wayRow{*x}
+	err := t.db.Create(&r).Error
+	*x = r.OwnWay
+	t.library = nil
+	return err
+}
+
+// SaveWay keeps a way of one's own; the version of its data is that of its row.
+func (t *tx) SaveWay(x *noun.OwnWay) error {
+	r := wayRow{*x}
+	next := *x.Definition
+	next.Version = int(x.Version) + 1
+	r.Definition = &next
+	err := save(t.db, &r, x.ID, &r.Version)
+	*x = r.OwnWay
+	t.library = nil
+	return err
+}
+
+// PieceMadeAs finds a piece of an order that is not handed over and is made in a way.
+func (t *tx) PieceMadeAs(key string) (noun.Piece, error) {
+	return take(t.db.Where("deleted_at IS NULL AND technique = ? AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)", key).Limit(1), pieceOf)
 }
 
 func (t *tx) Plan() (*noun.Plan, error) {
@@ -205,10 +279,11 @@ func (t *tx) Piece(id int64) (noun.Piece, error) {
 	return take(t.db.Where("id = ?", id), pieceOf)
 }
 
-// PieceUsing finds a piece that still wants a mould: of a commission that is
+// PieceUsing finds a piece that still wants a tool: of a commission that is
 // not handed over.
-func (t *tx) PieceUsing(mould int64) (noun.Piece, error) {
-	return take(t.db.Where("mould_id = ? AND deleted_at IS NULL AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)", mould).Limit(1), pieceOf)
+func (t *tx) PieceUsing(tool int64) (noun.Piece, error) {
+	return take(t.db.Where(`deleted_at IS NULL AND (tool_id = ? OR EXISTS (SELECT FROM jsonb_each_text(tools) x WHERE x.value = ?))
+		AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)`, tool, fmt.Sprint(tool)).Limit(1), pieceOf)
 }
 
 func (t *tx) CreatePiece(p *noun.Piece) error {
@@ -296,7 +371,7 @@ func (t *tx) SaveLot(x *noun.Lot) error {
 }
 
 func (t *tx) Clear() error {
-	for _, name := range strings.Fields("timers journal steps plans pieces commissions lots tools") {
+	for _, name := range strings.Fields("timers journal steps plans pieces commissions lots tools techniques") {
 		if err := t.db.Exec("DELETE FROM " + name).Error; err != nil { // row-level security keeps to this studio
 			return err
 		}

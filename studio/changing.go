@@ -2,11 +2,11 @@ package studio
 
 import (
 	"context"
-	"maps"
 	"slices"
 	"strings"
 	"time"
 
+	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
@@ -23,20 +23,21 @@ const (
 	KindLot        Kind = "lots"
 	KindCommission Kind = "commissions"
 	KindPiece      Kind = "pieces"
+	KindWay        Kind = "ways"
 )
 
 // Blank is a new row as a form: the starting values.
-func (s *Service) Blank(ctx context.Context, slug string, kind Kind) (out work.RowView, err error) {
+//
+// of is the kind of tool; "" for what most drawers begin with.
+func (s *Service) Blank(ctx context.Context, slug string, kind Kind, of string) (out work.RowView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
-			t := noun.BlankTool()
-			out = work.RowView{Fields: read.Views(read.ToolFields, read.Reader{K: k}, &t, now)}
-			for i := range out.Fields {
-				if n := out.Fields[i].Name; n == "lengthMM" || n == "widthMM" || n == "depthMM" {
-					out.Fields[i].Text = ""
-				}
+			t, err := blankTool(of)
+			if err != nil {
+				return err
 			}
+			out = work.RowView{Fields: read.Views(read.ToolFields(&t, nil), read.Reader{K: k}, &t, now)}
 		case KindLot:
 			l := noun.BlankLot()
 			out = work.RowView{Fields: read.Views(read.LotFields, read.Reader{K: k}, &l, now)}
@@ -68,10 +69,11 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 	return s.Act(ctx, slug, func(a *journal.Acting) error {
 		switch kind {
 		case KindTool:
-			t := noun.BlankTool()
-			full := map[string]string{"lengthMM": "", "widthMM": "", "depthMM": ""} // a mould has no size to start with
-			maps.Copy(full, set)
-			err := journal.Create(a, &journal.Tools, a.House, a.Now, &t, full)
+			t, err := blankTool(set["kind"])
+			if err != nil {
+				return err
+			}
+			err = journal.Create(a, &journal.Tools, a.House, a.Now, &t, set)
 			a.Say(0, "put %s into the tool drawer", t.Name)
 			return err
 		case KindLot:
@@ -100,6 +102,19 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 	}, nil)
 }
 
+// firstKind of tool is what a drawer begins with.
+const firstKind = "cavityMould"
+
+func blankTool(kind string) (noun.Tool, error) {
+	if kind == "" {
+		kind = firstKind
+	}
+	if !slices.ContainsFunc(read.KindOptions(), func(o read.Option) bool { return o.Code == kind }) {
+		return noun.Tool{}, fault.New(fault.UnknownValue, "kind", "Choose one of: %s.", read.List(read.Says(read.KindOptions())))
+	}
+	return noun.BlankTool(kind), nil
+}
+
 func nextPosition(ps []noun.Piece) int {
 	n := 0
 	for _, p := range ps {
@@ -115,6 +130,8 @@ func rowName(row any) (name string, commission int64) {
 		return x.Name, 0
 	case *noun.Lot:
 		return x.Name, 0
+	case *noun.OwnWay:
+		return x.Definition.Names.UK, 0
 	case *noun.Commission:
 		return x.Title, x.ID
 	case *noun.Piece:
@@ -126,7 +143,7 @@ func rowName(row any) (name string, commission int64) {
 func changeRow[T any](a *journal.Acting, n *journal.RowKind[T], id int64, in journal.ChangeIn) error {
 	was, is, err := journal.Change(a, n, a.House, a.Now, id, in)
 	name, commission := rowName(&was)
-	a.Say(commission, "changed %s: %s", name, journal.ChangesSay(n, read.Reader{K: a.House}, &was, &is, in.Set, a.Now))
+	a.Say(commission, "changed %s: %s", name, journal.ChangesSay(a, n, read.Reader{K: a.House}, &was, &is, in.Set, a.Now))
 	return err
 }
 
@@ -162,6 +179,8 @@ func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, 
 			return changeRow(a, &journal.Tools, id, in)
 		case KindLot:
 			return changeRow(a, &journal.Lots, id, in)
+		case KindWay:
+			return changeRow(a, &journal.OwnWays, id, in)
 		case KindCommission:
 			return changeRow(a, &journal.Commissions, id, in)
 		}
@@ -178,6 +197,8 @@ func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, 
 			return buryRow(a, &journal.Tools, id, back)
 		case KindLot:
 			return buryRow(a, &journal.Lots, id, back)
+		case KindWay:
+			return buryRow(a, &journal.OwnWays, id, back)
 		case KindCommission:
 			if err := buryRow(a, &journal.Commissions, id, back); err != nil || back {
 				return err

@@ -29,9 +29,9 @@ func TestBlankFormsMakeRows(t *testing.T) {
 	h, m, o := stocked(t)
 	for kind, must := range map[studio.Kind]set{
 		studio.KindTool: {"name": "Acorn", "lengthMM": "18 mm", "widthMM": "12 mm", "depthMM": "6 mm"}, studio.KindLot: {"name": "Ivory", "massG": "1 lb"},
-		studio.KindCommission: {"title": "Acorns"}, studio.KindPiece: {"name": "Acorns", "mould": fmt.Sprint(m)},
+		studio.KindCommission: {"title": "Acorns"}, studio.KindPiece: {"name": "Acorns", "tool": fmt.Sprint(m)},
 	} {
-		blank, err := h.Blank(t.Context(), h.slug, kind)
+		blank, err := h.Blank(t.Context(), h.slug, kind, "")
 		h.ok(err)
 		s := set{}
 		for _, f := range blank.Fields {
@@ -161,10 +161,10 @@ func TestWhatCannotBeTrueTogether(t *testing.T) {
 	h.refused(h.set(studio.KindCommission, o, set{"cakeReady": "6 Dec 10:00"}), "cakeReady", "before it is handed over")
 	h.refused(h.set(studio.KindTool, m, set{"shape": "sheet", "depthMM": "20 mm"}), "depthMM", "12 mm")
 	p := h.piece(o, m, nil)
-	h.refused(h.set(studio.KindPiece, p, set{"mould": "999"}), "mould", "not in the tool drawer")
-	h.refused(h.set(studio.KindPiece, p, set{"mould": "the green one"}), "mould", "tool drawer")
-	h.refused(h.Delete(t.Context(), h.slug, studio.KindTool, m, false), "name", `"Leaves" is pressed in it`)
-	h.must(studio.KindPiece, p, set{"mould": ""})
+	h.refused(h.set(studio.KindPiece, p, set{"tool": "999"}), "tool", "not in the tool drawer")
+	h.refused(h.set(studio.KindPiece, p, set{"tool": "the green one"}), "tool", "tool drawer")
+	h.refused(h.Delete(t.Context(), h.slug, studio.KindTool, m, false), "name", `"Leaves" is made with it`)
+	h.must(studio.KindPiece, p, set{"tool": ""})
 	h.ok(h.Delete(t.Context(), h.slug, studio.KindTool, m, false))
 	tools, err := h.Tools(t.Context(), h.slug)
 	h.ok(err)

@@ -54,7 +54,7 @@ func (s *Service) besides(tx journal.Tx, id int64) ([]noun.Step, error) {
 	}
 	var from, to time.Time
 	for _, st := range mine {
-		if st.Kind != "knead" || st.ActualStart != nil {
+		if !st.Planned.Draws || st.ActualStart != nil {
 			continue
 		}
 		if from.IsZero() || st.PlannedStart.Before(from) {
@@ -86,7 +86,7 @@ func (s *Service) alikeElsewhere(tx journal.Tx, b *work.Means, c *noun.Commissio
 	}
 	mine := map[int64][]noun.Piece{}
 	for _, p := range ps {
-		if p.CommissionID != c.ID && p.Wanted > 0 {
+		if p.CommissionID != c.ID && b.Needed[p.ID] > 0 {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
 		}
 	}

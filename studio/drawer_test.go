@@ -63,24 +63,40 @@ func TestTheDrawerAnswers(t *testing.T) {
 	}
 }
 
-// One copy less is one press, taken back like any other; the last one is not
-// broken away from under its pieces.
-func TestOneCopyBroke(t *testing.T) {
+// Of a copy it is said in one press that it broke, was mended, was lent or came back,
+// and taken back like any other press; with none left its pieces say so.
+func TestWhatIsSaidOfACopy(t *testing.T) {
 	t.Parallel()
-	h := newHouse(t)
-	m := h.mould(set{"copies": "2"})
-	h.ok(h.CopyBroke(t.Context(), h.slug, m))
-	v := h.drawn(m)
-	if !strings.HasPrefix(v.Says[2], "1 copy") || v.Broke == "" {
-		t.Errorf("%+v", v)
+	h, _, o := stocked(t)
+	m := h.mould(set{"name": "Frond", "copies": "2"})
+	p := h.piece(o, m, nil)
+	says := func(do, want string) {
+		t.Helper()
+		h.ok(h.CopySays(t.Context(), h.slug, m, do))
+		if v := h.drawn(m); !strings.HasPrefix(v.Says[2], want) {
+			t.Errorf("%s: %v", do, v.Says)
+		}
 	}
-	h.refused(h.CopyBroke(t.Context(), h.slug, m), "copies", "the only copy")
+	says("broke", "1 copy, 1 broken")
+	says("lent", "0 copies, 1 lent, 1 broken")
+	if v := h.view(o, p); !strings.Contains(v.Missing, "Every copy of Frond is lent or broken") {
+		t.Error(v.Missing)
+	}
+	h.refused(h.CopySays(t.Context(), h.slug, m, "broke"), "copies", "No copy is left")
+	says("back", "1 copy, 1 broken")
+	h.refused(h.CopySays(t.Context(), h.slug, m, "back"), "copies", "None is lent")
+	if v := h.view(o, p); v.Missing != "" {
+		t.Error(v.Missing)
+	}
+	says("mended", "2 copies, straight out")
 	h.undo()
-	if v := h.drawn(m); !strings.HasPrefix(v.Says[2], "2 copies") || v.Broke != "" {
-		t.Errorf("%+v", v)
+	if v := h.drawn(m); !strings.HasPrefix(v.Says[2], "1 copy, 1 broken") {
+		t.Errorf("%+v", v.Says)
 	}
-	h.ok(h.Delete(t.Context(), h.slug, studio.KindTool, m, false))
-	if err := h.CopyBroke(t.Context(), h.slug, m); err == nil {
+	h.refused(h.set(studio.KindTool, m, set{"lent": "2"}), "lent", "Of 2 copies")
+	lone := h.mould(set{"name": "Lone"})
+	h.ok(h.Delete(t.Context(), h.slug, studio.KindTool, lone, false))
+	if err := h.CopySays(t.Context(), h.slug, lone, "broke"); err == nil {
 		t.Error("a copy of what was taken away broke")
 	}
 }

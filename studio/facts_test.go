@@ -76,7 +76,7 @@ func TestEachChainForwardAndBack(t *testing.T) {
 		"two parts": func(t *testing.T) *house {
 			h, _, o := stocked(t)
 			h.kitchen(set{"hours": "Tue 19:00-20:00\nWed 19:00-20:00\nThu 19:00-20:00\nFri 19:00-20:00\nSat 7:00-8:00"})
-			m := h.mould(set{"fillMinutes": "8", "unmouldMinutes": "2"})
+			m := h.mould(set{"fillSec": "480", "unmouldMinutes": "2"})
 			h.piece(o, m, set{"wanted": "9"})
 			return h
 		},

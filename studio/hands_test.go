@@ -40,7 +40,7 @@ func (h *house) after(d time.Duration) *house { h.now = h.now.Add(d); return h }
 // chilledEvening is an evening with one chilled mould of two copies: six balls.
 func chilledEvening(t testing.TB, s set) (h *house, order, piece int64) {
 	h, _, o := stocked(t)
-	m := h.mould(set{"name": "Frond", "chilled": "yes", "copies": "2", "fillMinutes": "2", "unmouldMinutes": "1", "freezeMinutes": "8"})
+	m := h.mould(set{"name": "Frond", "chilled": "yes", "copies": "2", "fillSec": "120", "unmouldMinutes": "1", "freezeMinutes": "8"})
 	p := h.piece(o, m, with(set{"name": "Fronds", "wanted": "4", "eaten": "mouthful"}, s))
 	h.now = h.steps("knead")[0].Start
 	return h, o, p
@@ -190,7 +190,7 @@ func TestBrokenPiecesUseUpTheSpares(t *testing.T) {
 		h.ok(err)
 	}
 	tally := b.Tallies[0]
-	if tally.Broken != spares+2 || tally.Short != 2 || !strings.HasPrefix(tally.Says, "2 more to press") {
+	if tally.Broken != spares+2 || tally.Short != 2 || !strings.HasPrefix(tally.Says, "2 more to make") {
 		t.Fatalf("%+v", tally)
 	}
 	_, err := h.Broke(t.Context(), h.slug, tally.Op, tally.Version, "bored")
@@ -223,8 +223,8 @@ func TestWhicheverMouldIsReadyFirst(t *testing.T) {
 	t.Parallel()
 	h, _, o := stocked(t)
 	h.kitchen(set{"hours": "Tue 8:00-22:00\nWed 8:00-22:00\nThu 8:00-22:00\nFri 8:00-22:00\nSat 6:00-9:00", "freezerPlaces": "6"})
-	slow := h.mould(set{"name": "Slow", "chilled": "yes", "fillMinutes": "2", "freezeMinutes": "30"})
-	quick := h.mould(set{"name": "Quick", "chilled": "yes", "fillMinutes": "2", "freezeMinutes": "10"})
+	slow := h.mould(set{"name": "Slow", "chilled": "yes", "fillSec": "120", "freezeMinutes": "30"})
+	quick := h.mould(set{"name": "Quick", "chilled": "yes", "fillSec": "120", "freezeMinutes": "10"})
 	h.piece(o, slow, set{"name": "Slow ones", "wanted": "3", "eaten": "mouthful"})
 	h.piece(o, quick, set{"name": "Quick ones", "wanted": "3", "eaten": "mouthful"})
 	h.now = h.steps("knead")[0].Start
@@ -290,7 +290,7 @@ func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 	t.Parallel()
 	h, _, _ := chilledEvening(t, nil)
 	b := h.bench()
-	for _, want := range []string{"of White, for Fronds", "the mould of Fronds, 2 copies", "room in the freezer for 2", "where Fronds dries: on foam"} {
+	for _, want := range []string{"of White, for Fronds", "Frond, 2 copies", "room in the freezer for 2", "where Fronds dries: on foam"} {
 		if !has(b.LayOut, want) {
 			t.Errorf("%q is not among %q", want, b.LayOut)
 		}
@@ -310,7 +310,7 @@ func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 		}
 		b = h.after(time.Minute).hands()
 	}
-	if !has(b.Tidy, "Goes on without you: dry Fronds on foam, until ") || !has(b.Tidy, "Label leftovers") {
+	if !has(b.Tidy, "Goes on without you: dry Fronds, until ") || !has(b.Tidy, "Label leftovers") {
 		t.Errorf("%q", b.Tidy)
 	}
 }

@@ -116,7 +116,7 @@ func (h *house) order(s set) int64 {
 
 func (h *house) piece(order, mould int64, s set) int64 {
 	h.t.Helper()
-	return h.make(studio.KindPiece, order, with(set{"name": "Leaves", "wanted": "12", "mould": fmt.Sprint(mould)}, s))
+	return h.make(studio.KindPiece, order, with(set{"name": "Leaves", "wanted": "12", "tool": fmt.Sprint(mould)}, s))
 }
 
 // stocked is a house with white paste, flower paste, one mould and one order.

@@ -187,7 +187,7 @@ func TestOneActSentTwiceIsDoneOnce(t *testing.T) {
 	ctx := journal.As(t.Context(), "Tobi", "window-7/act-1")
 	var ids []int64
 	for range 3 {
-		id, err := h.Create(ctx, h.slug, studio.KindPiece, o, set{"name": "Leaves", "mould": "1"})
+		id, err := h.Create(ctx, h.slug, studio.KindPiece, o, set{"name": "Leaves", "tool": "1"})
 		h.ok(err)
 		ids = append(ids, id)
 	}

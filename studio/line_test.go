@@ -29,8 +29,8 @@ func TestTheChainOfAPiece(t *testing.T) {
 		{"plain paste, straight out, dried", nil, set{"eaten": "mouthful"}, "knead press dry putOn settle pack"},
 		{"a blend rests in its bag first", nil, set{"carries": "yes"}, "knead rest press dry putOn settle pack"},
 		{"bagged until it goes on", nil, set{"eaten": "mouthful", "joined": "pliable", "bagged": "yes"}, "knead press putOn settle pack"},
-		{"cold from the freezer it goes on as it is pressed", set{"chilled": "yes"}, set{"eaten": "mouthful", "joined": "cold"}, "knead press putOn settle pack"},
-		{"after an hour and a half in the freezer, dusted", set{"chilled": "yes", "freezeMinutes": "90", "depthMM": "10 mm", "copies": "20"}, set{"eaten": "mouthful", "dusted": "yes"}, "knead press air dry putOn settle pack"},
+		{"cold from the freezer it goes on as it is pressed", set{"chilled": "yes"}, set{"eaten": "mouthful", "joined": "cold"}, "knead press settle pack"},
+		{"after an hour and a half in the freezer, dusted", set{"chilled": "yes", "freezeMinutes": "90", "depthMM": "10 mm", "copies": "20"}, set{"eaten": "mouthful", "dusted": "yes"}, "knead press air dust dry putOn settle pack"},
 	} {
 		t.Run(c.say, func(t *testing.T) {
 			t.Parallel()
@@ -161,7 +161,7 @@ func TestALongBatchIsSplitIntoEvenings(t *testing.T) {
 	t.Parallel()
 	h, _, o := stocked(t)
 	h.kitchen(set{"trays": "20 of 400 x 300 mm"})
-	m := h.mould(set{"name": "Slow", "fillMinutes": "4 min", "unmouldMinutes": "1 min"})
+	m := h.mould(set{"name": "Slow", "fillSec": "240", "unmouldMinutes": "1 min"})
 	p := h.piece(o, m, set{"wanted": "60"})
 	press := h.steps("press")
 	made := 0
@@ -178,8 +178,8 @@ func TestALongBatchIsSplitIntoEvenings(t *testing.T) {
 	if balls := h.view(o, p).Make.Balls.Value; len(press) < 2 || float64(made) != balls {
 		t.Errorf("%d of %v balls in %d parts", made, balls, len(press))
 	}
-	h.must(studio.KindTool, m, set{"fillMinutes": "240 min"})
-	if l := h.line(); len(l.LeftOut) != 1 || !strings.Contains(l.LeftOut[0], "longer than any stretch") {
+	h.must(studio.KindTool, m, set{"fillSec": "3600", "cavities": "8"})
+	if l := h.line(); len(l.LeftOut) != 1 || !strings.Contains(l.LeftOut[0], "Not even one piece fits") {
 		t.Errorf("%v", l.LeftOut)
 	}
 }
@@ -202,7 +202,8 @@ func TestWithoutATrayNothingDries(t *testing.T) {
 func TestFormersHoldWhatDriesOnThem(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
-	h.kitchen(set{"formers": "6 cupped holes", "trays": ""})
+	h.make(studio.KindTool, 0, set{"name": "Cupped holes", "kind": "cup", "diameterMM": "30 mm", "places": "6"})
+	h.kitchen(set{"trays": ""})
 	h.piece(o, m, set{"wanted": "5", "support": "cup"})
 	if l := h.line(); len(l.LeftOut) != 0 || len(h.steps("dry")) != 1 {
 		t.Errorf("%v", l.LeftOut)
@@ -252,7 +253,7 @@ func TestTheOrderThatNeedsAHandFirst(t *testing.T) {
 		t.Errorf("%v, want %v", got(), want)
 	}
 	// much to do makes the far one urgent: it must begin before the near one is handed over
-	h.must(studio.KindTool, m, set{"fillMinutes": "20 min"})
+	h.must(studio.KindTool, m, set{"fillSec": "1200"})
 	h.kitchen(set{"freshDays": "60", "trays": "20 of 400 x 300 mm"})
 	ps, err := h.Commission(t.Context(), h.slug, far)
 	h.ok(err)
@@ -331,7 +332,7 @@ func TestABegunPartStaysWhenTheCountChanges(t *testing.T) {
 	t.Parallel()
 	h, _, o := stocked(t)
 	h.kitchen(set{"trays": "20 of 400 x 300 mm"})
-	m := h.mould(set{"name": "Slow", "fillMinutes": "4 min", "unmouldMinutes": "1 min"})
+	m := h.mould(set{"name": "Slow", "fillSec": "240", "unmouldMinutes": "1 min"})
 	p := h.piece(o, m, set{"wanted": "60"})
 	first := h.steps("press")[0]
 	h.now = h.steps("knead")[0].Start

@@ -94,20 +94,21 @@ func TestWhatLimitsTheRounds(t *testing.T) {
 	h, _, o := stocked(t)
 	chilled := h.mould(set{"name": "Frond", "branching": "yes", "chilled": "yes", "copies": "2"})
 	p := h.piece(o, chilled, set{"wanted": "24"})
-	// fill 150 s, freezer 8 min, unmould 45 s: four copies keep one pair of hands busy
-	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "moulds set the pace: 4 copies") {
+	// fill 150 s, freezer 10 min, for what branches, unmould 45 s: five copies keep one pair of hands busy
+	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "moulds set the pace: 5 copies") {
 		t.Error(v.LimitedBy)
 	}
+	h.kitchen(set{"freezerPlaces": "8"})
 	h.must(studio.KindTool, chilled, set{"copies": "6"})
 	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "hands set the pace") {
 		t.Error(v.LimitedBy)
 	}
 	h.kitchen(set{"freezerPlaces": "3"})
-	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "freezer sets the pace: 3 places of 4") {
+	if v := h.view(o, p).Make; !strings.Contains(v.LimitedBy, "freezer sets the pace: 3 places of 5") {
 		t.Error(v.LimitedBy)
 	}
 	before := h.view(o, p).Make
-	h.must(studio.KindTool, chilled, set{"fillMinutes": "1 min", "unmouldMinutes": "0.5 min"})
+	h.must(studio.KindTool, chilled, set{"fillSec": "60", "unmouldMinutes": "0.5 min"})
 	after := h.view(o, p).Make
 	// hands: fills x (fill + unmould); 30 fills of 3.25 min, then of 1.5 min
 	if !near(before.Bench.Value, before.Rounds.Value*3.25, 1) || !near(after.Bench.Value, after.Rounds.Value*1.5, 1) {

@@ -19,60 +19,41 @@ import (
 func frond(ps []noun.Piece, steps []noun.Step, now time.Time) []work.Leaf {
 	out := []work.Leaf{}
 	mine := map[int64][]*noun.Step{}
-	placing, placed := 0, 0
 	for i := range steps {
-		switch s := &steps[i]; {
-		case s.PieceID != nil:
+		if s := &steps[i]; s.PieceID != nil {
 			mine[*s.PieceID] = append(mine[*s.PieceID], s)
-		case s.Kind == "putOn":
-			placing++
-			if s.ActualEnd != nil {
-				placed++
-			}
 		}
 	}
 	for i := range ps {
-		p := &ps[i]
-		if p.DeletedAt != nil {
-			continue
+		if p := &ps[i]; p.DeletedAt == nil {
+			out = append(out, leafOf(p, mine[p.ID], now))
 		}
-		l := leafOf(p, mine[p.ID], now)
-		if placed > 0 && placed == placing {
-			l.State, l.Says, l.Share = "placed", "on the cake", 1
-		}
-		out = append(out, l)
 	}
 	return out
 }
 
 func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) work.Leaf {
 	l := work.Leaf{Name: p.Name, Swatch: p.Swatch, State: "curled", Says: "not begun"}
-	var begun, made, dry, parts int
+	var begun, made, dry, parts, placing, placed int
 	share := 0.0
 	for _, s := range steps {
-		switch s.Kind {
-		case "press":
+		if s.Attended && s.ActualStart != nil {
+			begun++
+		}
+		switch {
+		case s.Planned.Places:
+			placing++
+			if s.ActualEnd != nil {
+				placed++
+			}
+		case s.Makes():
 			parts++
 			if s.ActualEnd != nil {
 				made++
 			}
+		case s.Kind == "dry":
 			if s.ActualStart != nil {
-				begun++
-			}
-		case "knead":
-			if s.ActualStart != nil {
-				begun++
-			}
-		case "dry":
-			if s.ActualStart != nil {
-				until := s.PlannedEnd
-				if s.ActualEnd != nil {
-					until = *s.ActualEnd
-				}
-				f := 1.0
-				if until.After(now) && until.After(*s.ActualStart) {
-					f = now.Sub(*s.ActualStart).Minutes() / until.Sub(*s.ActualStart).Minutes()
-				}
+				f := dried(s, now)
 				share += f
 				if f >= 1 {
 					dry++
@@ -81,6 +62,8 @@ func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) work.Leaf {
 		}
 	}
 	switch {
+	case placing > 0 && placed == placing:
+		l.State, l.Says, l.Share = "placed", "on the cake", 1
 	case parts > 0 && dry == parts:
 		l.State, l.Says, l.Share = "firm", "firm", 1
 	case made > 0 && share > 0:
@@ -90,6 +73,18 @@ func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) work.Leaf {
 		l.State, l.Says = "open", "being made"
 	}
 	return l
+}
+
+// dried is the share of a drying that is over.
+func dried(s *noun.Step, now time.Time) float64 {
+	until := s.PlannedEnd
+	if s.ActualEnd != nil {
+		until = *s.ActualEnd
+	}
+	if until.After(now) && until.After(*s.ActualStart) {
+		return now.Sub(*s.ActualStart).Minutes() / until.Sub(*s.ActualStart).Minutes()
+	}
+	return 1
 }
 
 // nextSay is the next step of a commission in words.
@@ -320,16 +315,24 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		}
 		w := b.Work(c, &ps[i])
 		x := &w.View
-		v.Pieces = append(v.Pieces, work.PieceRow{ID: x.ID, Version: x.Version, Name: x.Name, Wanted: x.Wanted, MouldName: x.MouldName, Colour: x.Colour, Swatch: x.Swatch, Missing: x.Missing})
+		across, high := w.Lying()
+		v.Pieces = append(v.Pieces, work.PieceRow{ID: x.ID, Version: x.Version, Name: x.Name, Wanted: x.Wanted, ToolName: x.ToolName, WayName: wayName(x), Needed: x.Needed, Part: x.Wanted == 0 && len(x.PartOf) > 0, Colour: x.Colour, Swatch: x.Swatch, Missing: x.Missing, AcrossMM: across, HighMM: high})
 		pasteOK = pasteOK && (w.Strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
 		colourOK = colourOK && w.Tint.Settled()
-		makeOK = makeOK && x.Make != nil && !ps[i].TrialEstimate && (ps[i].TrialG != nil || w.Mould != nil && w.Mould.WeighedG != nil)
+		makeOK = makeOK && x.Make != nil && !x.Make.Estimate && w.Weighed()
 		dryOK = dryOK && x.Dry != nil && w.Never == "" && len(x.Dry.Stages) > 0
 	}
 	some := len(v.Pieces) > 0
 	v.Stages = []work.StageMark{{Key: 1, Code: "brief", Label: "Brief", Settled: c.HandOver != nil}, {Key: 2, Code: "pieces", Label: "Pieces", Settled: some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},
 		{Key: 3, Code: "paste", Label: "Paste", Settled: some && pasteOK}, {Key: 4, Code: "colour", Label: b.Reader.Say("Colour"), Settled: some && colourOK}, {Key: 5, Code: "make", Label: "Make", Settled: some && makeOK}, {Key: 6, Code: "dry", Label: "Dry", Settled: some && dryOK}}
 	return v, nil
+}
+
+func wayName(v *work.PieceView) string {
+	if v.Way == nil {
+		return ""
+	}
+	return v.Way.Name
 }
 
 // says what the commission goes on, in a few words.

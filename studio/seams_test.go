@@ -25,8 +25,8 @@ func TestUndoGoesThroughTheGuards(t *testing.T) {
 	if err := h.Undo(t.Context(), h.slug, brought, false); err == nil {
 		t.Fatal("the mould of a piece is gone")
 	}
-	if v := h.view(o, p); v.MouldName != "Late leaf" || v.Missing != "" {
-		t.Errorf("%q %q", v.MouldName, v.Missing)
+	if v := h.view(o, p); v.ToolName != "Late leaf" || v.Missing != "" {
+		t.Errorf("%q %q", v.ToolName, v.Missing)
 	}
 	h.undo() // the piece first, then its mould
 	h.ok(h.Undo(t.Context(), h.slug, brought, false))
@@ -65,7 +65,7 @@ func TestAPressIsASmallLine(t *testing.T) {
 	t.Parallel()
 	h, _, o := stocked(t)
 	h.kitchen(set{"hours": "Tue 8:00-22:00\nWed 8:00-22:00\nThu 8:00-22:00\nFri 8:00-22:00", "trays": "30 of 400 x 300 mm"})
-	m := h.mould(set{"fillMinutes": "2", "unmouldMinutes": "1"})
+	m := h.mould(set{"fillSec": "120", "unmouldMinutes": "1"})
 	h.piece(o, m, set{"wanted": "54"})
 	h.now = h.steps("knead")[0].Start
 	h.hands()
@@ -152,7 +152,7 @@ func TestAnOrderThatCannotBePlanned(t *testing.T) {
 	}
 	// one of two that cannot: its sentence, and the other's steps
 	bad := h.order(set{"title": "Slow one"})
-	h.piece(bad, h.mould(set{"name": "Glass leaf", "fillMinutes": "200"}), set{"name": "Glass leaves"})
+	h.piece(bad, h.mould(set{"name": "Glass leaf", "fillSec": "3600", "cavities": "8"}), set{"name": "Glass leaves"})
 	l = h.line()
 	if len(l.LeftOut) != 1 || !strings.HasPrefix(l.LeftOut[0], "Slow one: ") {
 		t.Errorf("%v", l.LeftOut)

@@ -27,7 +27,7 @@ func TestABallBesideItsTolerance(t *testing.T) {
 		t.Errorf("%+v", v)
 	}
 	_, err = h.AimAt(t.Context(), h.slug, h.steps("putOn")[0].Op)
-	h.refused(err, "op", "pressed in a mould")
+	h.refused(err, "op", "shaped with a tool")
 	if math.Abs(aim.Grams-4) > 0.1 {
 		t.Error(aim.Grams)
 	}

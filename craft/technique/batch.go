@@ -450,3 +450,17 @@ func (b *batch) hold() error {
 	}
 	return nil
 }
+
+// Length of an op in minutes, a drying at its slow end.
+func (o *Op) Length() int {
+	switch {
+	case o.Cycle != nil:
+		n, _ := o.Cycle.Length()
+		return n
+	case o.Dry != nil:
+		return o.Dry.P90
+	case o.Minutes != nil:
+		return *o.Minutes
+	}
+	return 0
+}

@@ -30,6 +30,7 @@ type ChainIn struct {
 	Stages        map[string]*float64           `json:"stages"`
 	WindowMinutes *float64                      `json:"windowMinutes" def:"180" in:"10..1440"`
 	Minutes       map[string]float64            `json:"minutes"`
+	Own           map[string]float64            `json:"-"` // of a tool or a studio, for names that are given: they win
 }
 
 // ChainOut is the steps, in as few batches as fit, with what was reckoned on the
@@ -61,6 +62,8 @@ type part struct {
 	base   map[string]float64 // constants, manner, measures, tools, sets
 	given  map[string]float64
 	sets   map[string]string // of ways, for names that are given later
+	// names that cannot be known before a moment is foretold; nil: all must be
+	unknown map[string]error
 }
 
 // Chain turns a part into steps. Its errors are *fault.Fault; models/technique.md
@@ -308,37 +311,58 @@ func (p *part) give() error {
 	for i := range p.t.Given {
 		g := &p.t.Given[i]
 		if g.Name != "" {
-			if _, there := p.given[g.Name]; there {
+			_, there := p.given[g.Name]
+			if _, open := p.unknown[g.Name]; there || open {
 				continue
 			}
-			text, set := p.sets[g.Name]
-			if !set {
-				holds, err := p.holds(g.When, nil)
-				if err != nil {
-					return err
-				}
-				if !holds {
-					continue
-				}
-				text = g.Is
-			}
-			x, err := p.value(text, nil)
-			if err != nil {
+			x, holds, err := p.giveOne(g)
+			switch {
+			case err != nil && p.unknown != nil && foretold(err):
+				p.unknown[g.Name] = err
+			case err != nil:
 				return err
+			case holds:
+				p.given[g.Name] = x
 			}
-			p.given[g.Name] = x
 			continue
 		}
-		if holds, err := p.holds(g.When, nil); err != nil {
-			return err
-		} else if !holds {
+		err := p.askWhen(g)
+		if err != nil && p.unknown != nil && foretold(err) {
+			for name := range g.Out {
+				p.unknown[name] = err
+			}
 			continue
 		}
-		if err := p.ask(g); err != nil {
+		if err != nil {
 			return err
 		}
 	}
 	return nil
+}
+
+// giveOne is a number that an expression gives, when it does: the tool's or the
+// studio's own, else what a way sets, else as the technique says.
+func (p *part) giveOne(g *Given) (x float64, holds bool, err error) {
+	if x, own := p.in.Own[g.Name]; own {
+		return x, true, nil
+	}
+	text, set := p.sets[g.Name]
+	if !set {
+		if holds, err = p.holds(g.When, nil); err != nil || !holds {
+			return 0, false, err
+		}
+		text = g.Is
+	}
+	x, err = p.value(text, nil)
+	return x, true, err
+}
+
+func (p *part) askWhen(g *Given) error {
+	holds, err := p.holds(g.When, nil)
+	if err != nil || !holds {
+		return err
+	}
+	return p.ask(g)
 }
 
 // ask puts a question to a topic of the core and takes the numbers of its answer.
@@ -431,6 +455,9 @@ func (p *part) look(name string, b *batch) (float64, error) {
 	}
 	if x, ok := p.given[name]; ok {
 		return x, nil
+	}
+	if err, open := p.unknown[name]; open {
+		return 0, err
 	}
 	if x, ok := p.base[name]; ok {
 		return x, nil

@@ -51,11 +51,16 @@ type ToolKind struct {
 	Draws    string    `json:"draws,omitempty"`
 }
 
-// Role is a kind of tool in a technique.
+// Role is a kind of tool in a technique; Also are other kinds with the same
+// measures that do as well.
 type Role struct {
-	Role string `json:"role"`
-	Kind string `json:"kind"`
+	Role string   `json:"role"`
+	Kind string   `json:"kind"`
+	Also []string `json:"also,omitempty"`
 }
+
+// Takes tells whether a tool of a kind can work in the role.
+func (r *Role) Takes(kind string) bool { return r.Kind == kind || slices.Contains(r.Also, kind) }
 
 // Option is an answer to a way; Sets are numbers that it changes.
 type Option struct {

@@ -109,6 +109,12 @@ func (f *filling) shelves() error {
 	for i, l := range f.d.Lots {
 		ls[i] = noun.LotFresh(l)
 	}
+	for _, w := range f.d.Ways {
+		w.ID, w.Version, w.DeletedAt = 0, int64(max(1, w.Definition.Version)), nil
+		if err := f.tx.CreateWay(&w); err != nil {
+			return err
+		}
+	}
 	err := errors.Join(f.tx.CreateTools(ts), f.tx.CreateLots(ls))
 	f.count(len(ts) + len(ls))
 	f.tools, f.lots = []int64{0}, []int64{0}
@@ -138,10 +144,15 @@ func (f *filling) commissions() error {
 		f.orders = append(f.orders, cs[i].ID)
 		for j, p := range c.Pieces {
 			x := p.Piece
-			x.ID, x.Version, x.DeletedAt, x.CommissionID, x.Position, x.MouldID, x.Extras, x.GelLots = 0, 1, nil, cs[i].ID, j+1, nil, noun.Some(x.Extras), []int64{}
-			if p.Mould > 0 {
-				x.MouldID = &f.tools[p.Mould]
+			x.ID, x.Version, x.DeletedAt, x.CommissionID, x.Position, x.ToolID, x.Extras, x.GelLots = 0, 1, nil, cs[i].ID, j+1, nil, noun.Some(x.Extras), []int64{}
+			if p.Tool > 0 {
+				x.ToolID = &f.tools[p.Tool]
 			}
+			x.Tools = noun.ToolsOf{}
+			for role, no := range p.Tools {
+				x.Tools[role] = f.tools[no]
+			}
+			x.Measures, x.Ways, x.Joins = noun.SomeOf(x.Measures), noun.SomeOf(x.Ways), []noun.Join{}
 			for _, no := range p.GelLots {
 				x.GelLots = append(x.GelLots, f.lots[no])
 			}
@@ -151,8 +162,33 @@ func (f *filling) commissions() error {
 	if err := f.tx.CreatePieces(ps); err != nil {
 		return err
 	}
+	if err := f.joins(ps); err != nil {
+		return err
+	}
 	f.count(len(cs) + len(ps))
 	return f.steps(ps)
+}
+
+// joins writes the parts of pieces, which are pieces themselves.
+func (f *filling) joins(ps []noun.Piece) error {
+	at := 0
+	for _, c := range f.d.Commissions {
+		mine := ps[at : at+len(c.Pieces)]
+		at += len(c.Pieces)
+		for i, p := range c.Pieces {
+			if len(p.Joins) == 0 {
+				continue
+			}
+			for _, j := range p.Joins {
+				j.Part = mine[j.Part-1].ID
+				mine[i].Joins = append(mine[i].Joins, j)
+			}
+			if err := f.tx.SavePiece(&mine[i]); err != nil {
+				return err
+			}
+		}
+	}
+	return nil
 }
 
 func (f *filling) steps(ps []noun.Piece) error {

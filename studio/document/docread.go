@@ -12,6 +12,7 @@ import (
 	"unicode/utf8"
 
 	"dustyfern/craft/fault"
+	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
@@ -19,7 +20,7 @@ import (
 
 // mostOf is how many of each a document holds; no studio that the program keeps
 // goes beyond it.
-var mostOf = struct{ tools, lots, commissions, pieces, steps, timers, journal, fills, lines int }{20_000, 50_000, 50_000, 2000, 20_000, 10_000, 200_000, 20_000, 500}
+var mostOf = struct{ tools, lots, commissions, pieces, steps, timers, journal, fills, lines, joins int }{20_000, 50_000, 50_000, 2000, 20_000, 10_000, 200_000, 20_000, 500, 40}
 
 // ReadDocument reads and checks a document, with the place of what is wrong. One
 // of an older version is brought up to this one first.
@@ -46,9 +47,15 @@ func ReadDocument(raw []byte) (Document, error) {
 		return refuse("format", "The format is %q; this program reads %q.", head.Format, DocumentFormat)
 	case version > documentVersion:
 		return refuse("format", "It was written by a newer Dusty Fern (%s); this one reads up to %s. Bring this program up to date: nothing was touched.", head.Format, DocumentFormat)
-	case version == 1:
+	case version < documentVersion:
 		var err error
-		if raw, ran, err = upgrade1(raw); err != nil {
+		if version == 1 {
+			raw, ran, err = upgrade1(raw)
+		}
+		if err == nil {
+			raw, err = upgrade2(raw)
+		}
+		if err != nil {
 			return refuse("document", "It cannot be brought up to %s: %v.", DocumentFormat, err)
 		}
 	}
@@ -66,7 +73,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		return refuse("document", "Line %d: this is no studio document: %s.", line, strings.TrimPrefix(err.Error(), "json: "))
 	}
 	k := &d.Kitchen
-	k.Trays, k.Formers, k.Hours, k.Exceptions = noun.Some(k.Trays), noun.Some(k.Formers), noun.Some(k.Hours), noun.Some(k.Exceptions)
+	k.Trays, k.Hours, k.Exceptions = noun.Some(k.Trays), noun.Some(k.Hours), noun.Some(k.Exceptions)
 	if k.UnitGrams == nil {
 		k.UnitGrams = noun.UnitGrams{}
 	}
@@ -115,7 +122,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 2
+const documentVersion = 3
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
@@ -128,7 +135,7 @@ func (d *Document) check() error {
 		at      string
 		n, most int
 	}{{"tools", len(d.Tools), mostOf.tools}, {"lots", len(d.Lots), mostOf.lots}, {"commissions", len(d.Commissions), mostOf.commissions}, {"timers", len(d.Timers), mostOf.timers}, {"journal", len(d.Journal), mostOf.journal},
-		{"kitchen.trays", len(k.Trays), mostOf.lines}, {"kitchen.formers", len(k.Formers), mostOf.lines}, {"kitchen.hours", len(k.Hours), mostOf.lines}, {"kitchen.exceptions", len(k.Exceptions), mostOf.lines}} {
+		{"kitchen.trays", len(k.Trays), mostOf.lines}, {"kitchen.hours", len(k.Hours), mostOf.lines}, {"kitchen.exceptions", len(k.Exceptions), mostOf.lines}} {
 		if l.n > l.most {
 			return fault.New(fault.OutOfRange, l.at, "At most %d, not %d.", l.most, l.n)
 		}
@@ -148,10 +155,23 @@ func (d *Document) check() error {
 	if err := read.CheckGrams("kitchen.unitGrams", k.UnitGrams, read.CountedUnits, 0.01, 50000); err != nil {
 		return err
 	}
+	if err := d.checkWays(); err != nil {
+		return err
+	}
 	for i, t := range d.Tools {
 		at := fmt.Sprintf("tools[%d]", i)
-		if err := read.CheckRow(at, read.ToolFields, t); err != nil {
+		if err := read.CheckRow(at, read.ToolFields(&t, nil), t); err != nil {
 			return err
+		}
+		kind := technique.Ours.Kind(t.Kind)
+		if kind == nil {
+			return fault.New(fault.UnknownValue, at+".kind", "There is no kind of tool %q.", t.Kind)
+		}
+		if err := read.CheckMeasures(at+".measures", t.Measures, kind.Measures); err != nil {
+			return err
+		}
+		if t.Lent+t.Broken > t.Copies {
+			return fault.New(fault.Contradiction, at+".lent", "Of %d copies no more can be lent or broken.", t.Copies)
 		}
 		if len(t.Weighings) > noun.MostWeighings {
 			return fault.New(fault.OutOfRange, at+".weighings", "At most %d pieces weighed.", noun.MostWeighings)
@@ -173,6 +193,29 @@ func (d *Document) check() error {
 		}
 	}
 	return d.checkRest()
+}
+
+// checkWays refuses ways of making whose chains do not hold together.
+func (d *Document) checkWays() error {
+	if len(d.Ways) > mostOf.lines {
+		return fault.New(fault.OutOfRange, "ways", "At most %d ways of one's own.", mostOf.lines)
+	}
+	seen := map[string]bool{}
+	for i := range d.Ways {
+		w, at := &d.Ways[i], fmt.Sprintf("ways[%d]", i)
+		if w.Definition == nil || w.Key == "" || w.Definition.Key != w.Key || seen[w.Key] || technique.Ours.Of(w.Key) != nil {
+			return fault.New(fault.Contradiction, at+".key", "A way of one's own has a key that no other has, in its data as well.")
+		}
+		seen[w.Key] = true
+		next, err := w.Definition.Copy()
+		if err == nil {
+			_, err = technique.Ours.With(next)
+		}
+		if err != nil {
+			return fault.New(fault.Contradiction, at+".definition", "The chain does not hold together: %v.", err)
+		}
+	}
+	return nil
 }
 
 func (d *Document) checkCommission(i int) error {
@@ -200,8 +243,14 @@ func (d *Document) checkCommission(i int) error {
 		return fault.New(fault.UnknownValue, at+".state", "A commission is open, aside or handedOver, not %q.", c.State)
 	}
 	for j, p := range c.Pieces {
-		if err := d.checkPiece(fmt.Sprintf("%s.pieces[%d]", at, j), p); err != nil {
+		if err := d.checkPiece(fmt.Sprintf("%s.pieces[%d]", at, j), len(c.Pieces), p); err != nil {
 			return err
+		}
+	}
+	begun := map[string]bool{}
+	for _, st := range c.Steps {
+		if st.Attended && st.ActualStart != nil && st.Piece > 0 {
+			begun[noun.BatchOf(st.Op)] = true
 		}
 	}
 	seen := map[string]bool{}
@@ -211,16 +260,29 @@ func (d *Document) checkCommission(i int) error {
 			return fault.New(fault.Contradiction, at+".op", "The step %q stands there twice.", st.Op)
 		}
 		seen[st.Op] = true
-		if err := d.checkStep(at, i+1, len(c.Pieces), st); err != nil {
+		if err := d.checkStep(at, i+1, len(c.Pieces), begun[noun.BatchOf(st.Op)], st); err != nil {
 			return err
 		}
 	}
 	return nil
 }
 
-func (d *Document) checkPiece(at string, p PieceDoc) error {
-	if p.Mould < 0 || p.Mould > len(d.Tools) {
-		return fault.New(fault.UnknownValue, at+".mould", "There is no tool number %d.", p.Mould)
+func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
+	if p.Tool < 0 || p.Tool > len(d.Tools) {
+		return fault.New(fault.UnknownValue, at+".tool", "There is no tool number %d.", p.Tool)
+	}
+	for role, no := range p.Tools {
+		if no < 1 || no > int64(len(d.Tools)) {
+			return fault.New(fault.UnknownValue, at+".tools."+role, "There is no tool number %d.", no)
+		}
+	}
+	if len(p.Joins) > mostOf.joins || len(p.Tools)+len(p.Measures)+len(p.Ways) > mostOf.lines {
+		return fault.New(fault.OutOfRange, at+".joins", "At most %d parts.", mostOf.joins)
+	}
+	for i, j := range p.Joins {
+		if j.Part < 1 || j.Part > int64(pieces) || j.Each < 1 || j.Each > noun.MostEach || !(j.Minutes >= 0 && j.Minutes <= 240) || len(j.Says)+len(j.With) > read.MostText {
+			return fault.New(fault.OutOfRange, fmt.Sprintf("%s.joins[%d]", at, i), "A part is a piece of the same commission by its number, 1 to %d of it for each.", noun.MostEach)
+		}
 	}
 	if len(p.GelLots) > 14 || slices.ContainsFunc(p.GelLots, func(no int64) bool { return no < 1 || no > int64(len(d.Lots)) || d.Lots[no-1].Kind != "gel" }) {
 		return fault.New(fault.UnknownValue, at+".gelLots", "Gels are lots of the document, by their numbers.")
@@ -239,7 +301,7 @@ func (d *Document) checkPiece(at string, p PieceDoc) error {
 	return read.CheckRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)
 }
 
-func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) error {
+func (d *Document) checkStep(at string, commission, pieces int, begun bool, st StepDoc) error {
 	switch {
 	case st.Piece < 0 || st.Piece > pieces:
 		return fault.New(fault.UnknownValue, at+".piece", "There is no piece number %d in that commission.", st.Piece)
@@ -247,8 +309,10 @@ func (d *Document) checkStep(at string, commission, pieces int, st StepDoc) erro
 		return fault.New(fault.Contradiction, at+".plannedStart", "A step ends after it begins, in our time.")
 	case !st.Attended && (st.ActualStart != nil || st.ActualEnd != nil):
 		return fault.New(fault.Contradiction, at+".actualStart", "When a wait began follows from the step before it.")
-	case st.Attended && (st.ActualStart == nil || st.ActualEnd != nil && st.ActualEnd.Before(*st.ActualStart)):
-		return fault.New(fault.Contradiction, at+".actualStart", "A step in a document has begun, and ends after it began.")
+	case st.ActualStart == nil && st.ActualEnd != nil || st.ActualStart != nil && st.ActualEnd != nil && st.ActualEnd.Before(*st.ActualStart):
+		return fault.New(fault.Contradiction, at+".actualStart", "A step ends after it began.")
+	case st.Attended && st.ActualStart == nil && !begun:
+		return fault.New(fault.Contradiction, at+".actualStart", "A step in a document has begun, or another one of its batch has.")
 	case st.Made != nil && (*st.Made < 0 || *st.Made > 100000):
 		return fault.New(fault.OutOfRange, at+".made", "From 0 to 100000 pieces.")
 	case !opOf(commission, st.Piece, st.Op):
@@ -294,11 +358,6 @@ func checkHours(k *noun.Kitchen) error {
 	for _, t := range k.Trays {
 		if t.Count < 1 || t.Count > 1000 || !(t.LengthMM >= 50 && t.LengthMM <= 3000) || !(t.WidthMM >= 50 && t.WidthMM <= 3000) {
 			return wrong("trays", "1 to 1000 trays of 50 to 3000 mm.")
-		}
-	}
-	for _, f := range k.Formers {
-		if f.Count < 1 || f.Count > 1000 || f.Name == "" || len(f.Name) > read.MostText {
-			return wrong("formers", "1 to 1000 of each, by name.")
 		}
 	}
 	if !(k.Confidence >= 0.5 && k.Confidence <= 0.99) {

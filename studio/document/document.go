@@ -25,17 +25,19 @@ import (
 type Documents struct{ Desk *journal.Desk }
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
-const DocumentFormat = documentName + "/2"
+const DocumentFormat = documentName + "/3"
 
 const documentName = "dustyfern-studio"
 
 // Document is a studio as one JSON document. Rows are numbered from 1 in the
 // order in which they stand; what points to a row names its number. What was
-// deleted, and what is planned but not begun, is left out. Of a wait that runs
+// deleted is left out, and what is planned of a batch that has not begun: one that
+// has keeps the chain it began with. Of a wait that runs
 // only its length is kept: when it began follows from the step before it.
 type Document struct {
 	Format      string          `json:"format"`
 	Kitchen     noun.Kitchen    `json:"kitchen"`
+	Ways        []noun.OwnWay   `json:"ways"`
 	Tools       []noun.Tool     `json:"tools"`
 	Lots        []noun.Lot      `json:"lots"`
 	Commissions []CommissionDoc `json:"commissions"`
@@ -50,10 +52,10 @@ type CommissionDoc struct {
 	Steps  []StepDoc  `json:"steps"`
 }
 
-// PieceDoc is a piece; Mould is the number of a tool, 0 for none.
+// PieceDoc is a piece; Tool is the number of a tool, 0 for none.
 type PieceDoc struct {
 	noun.Piece
-	Mould int `json:"mould,omitempty"`
+	Tool int `json:"tool,omitempty"`
 }
 
 // StepDoc is a step that has begun; Piece is the number of a piece within the
@@ -105,8 +107,16 @@ func (s *Documents) Export(ctx context.Context, slug string) ([]byte, error) {
 }
 
 func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
-	d := Document{Format: DocumentFormat, Kitchen: *k, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
+	d := Document{Format: DocumentFormat, Kitchen: *k, Ways: []noun.OwnWay{}, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
 	d.Kitchen.ID, d.Kitchen.Version, d.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
+	ways, err := tx.OwnWays()
+	if err != nil {
+		return d, err
+	}
+	for _, w := range ways {
+		w.ID, w.Version = 0, 0
+		d.Ways = append(d.Ways, w)
+	}
 	ts, err1 := tx.Tools()
 	ls, err2 := tx.Lots()
 	cs, err3 := tx.AllCommissions()
@@ -167,9 +177,15 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 			pieceNo[p.ID] = len(x.Pieces) + 1
 			opNo[fmt.Sprintf("p%d", p.ID)] = fmt.Sprintf("p%d-%d", no, len(x.Pieces)+1)
 			y := PieceDoc{Piece: p}
-			y.ID, y.Version, y.CommissionID, y.MouldID, y.Position = 0, 0, 0, nil, len(x.Pieces)+1
-			if p.MouldID != nil {
-				y.Mould = toolNo[*p.MouldID]
+			y.ID, y.Version, y.CommissionID, y.ToolID, y.Position = 0, 0, 0, nil, len(x.Pieces)+1
+			if p.ToolID != nil {
+				y.Tool = toolNo[*p.ToolID]
+			}
+			y.Tools = noun.ToolsOf{}
+			for role, id := range p.Tools {
+				if no, ok := toolNo[id]; ok {
+					y.Tools[role] = int64(no)
+				}
 			}
 			y.GelLots = []int64{}
 			for _, id := range p.GelLots {
@@ -179,6 +195,16 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 			}
 			x.Pieces = append(x.Pieces, y)
 		}
+		for i := range x.Pieces {
+			was := x.Pieces[i].Joins
+			x.Pieces[i].Joins = []noun.Join{}
+			for _, j := range was {
+				if no, ok := pieceNo[j.Part]; ok {
+					j.Part = int64(no)
+					x.Pieces[i].Joins = append(x.Pieces[i].Joins, j)
+				}
+			}
+		}
 		rename := func(op string) string {
 			head, rest, _ := strings.Cut(op, ".")
 			if to, ok := opNo[head]; ok {
@@ -187,8 +213,14 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 			return ops[op]
 		}
 		mine := stepsOf[c.ID]
+		begun := map[string]bool{}
+		for _, st := range mine {
+			if st.ActualStart != nil && st.PieceID != nil {
+				begun[noun.BatchOf(st.Op)] = true
+			}
+		}
 		for i, st := range work.Derived(mine, now) {
-			if st.ActualStart == nil {
+			if st.ActualStart == nil && !begun[noun.BatchOf(st.Op)] {
 				continue
 			}
 			if !st.Attended {
@@ -263,7 +295,7 @@ func (d *Document) preview() Preview {
 		p.Pieces += len(c.Pieces)
 		p.Steps += len(c.Steps)
 	}
-	p.Says = fmt.Sprintf("A new studio %q with %s, %s, %s with %s, and %s that have begun.", p.Name, read.Count(p.Tools, "mould"), read.Count(p.Lots, "lot"), read.Count(len(p.Commissions), "commission"), read.Count(p.Pieces, "piece"), read.Count(p.Steps, "step"))
+	p.Says = fmt.Sprintf("A new studio %q with %s, %s, %s with %s, and %s of what has begun.", p.Name, read.Count(p.Tools, "tool"), read.Count(p.Lots, "lot"), read.Count(len(p.Commissions), "commission"), read.Count(p.Pieces, "piece"), read.Count(p.Steps, "step"))
 	return p
 }
 
@@ -283,7 +315,7 @@ func (s *Documents) Table(ctx context.Context, slug, kind string) (rows [][]stri
 		switch kind {
 		case "tools":
 			ts, err := tx.Tools()
-			rows = table(read.ToolFields, r, now, ts, func(*noun.Tool) bool { return true })
+			rows = toolTable(r, now, ts)
 			return err
 		case "steps":
 			cs, err2 := tx.AllCommissions()
@@ -312,23 +344,25 @@ func (s *Documents) Table(ctx context.Context, slug, kind string) (rows [][]stri
 	return rows, err
 }
 
-func table[T any](fields []*read.Field[T], r read.Reader, now time.Time, list []T, keep func(*T) bool) [][]string {
+// toolTable has a column for each measure that one of the tools has.
+func toolTable(r read.Reader, now time.Time, ts []noun.Tool) [][]string {
 	head := []string{}
-	for _, f := range fields {
-		head = append(head, f.Name)
-	}
-	out := [][]string{head}
-	for i := range list {
-		if !keep(&list[i]) {
-			continue
+	for i := range ts {
+		for _, f := range read.ToolFields(&ts[i], nil) {
+			if !slices.Contains(head, f.Name) {
+				head = append(head, f.Name)
+			}
 		}
-		row := []string{}
-		for _, f := range fields {
-			row = append(row, read.Harmless(f.Text(r, &list[i], now)))
-		}
-		out = append(out, row)
 	}
-	return out
+	rows := [][]string{head}
+	for i := range ts {
+		row := make([]string, len(head))
+		for _, f := range read.ToolFields(&ts[i], nil) {
+			row[slices.Index(head, f.Name)] = read.Harmless(f.Text(r, &ts[i], now))
+		}
+		rows = append(rows, row)
+	}
+	return rows
 }
 
 // StudioRow is a studio in the list.

@@ -26,7 +26,7 @@ func upgrade1(raw []byte) (upgraded []byte, ran map[string]bool, err error) {
 	if err := dec.Decode(&d); err != nil {
 		return nil, nil, err
 	}
-	d["format"] = DocumentFormat
+	d["format"] = documentName + "/2"
 	if k, ok := d["kitchen"].(map[string]any); ok {
 		if g, old := k["gramsPerTsp"]; old {
 			delete(k, "gramsPerTsp")
@@ -71,6 +71,86 @@ func upgrade1(raw []byte) (upgraded []byte, ran map[string]bool, err error) {
 	d["timers"] = own
 	upgraded, err = json.Marshal(d)
 	return upgraded, ran, err
+}
+
+// upgrade2 brings a document of version 2 to version 3: a tool is of a kind with the
+// measures of that kind, what holds a curve is a tool, and a piece has what its way
+// of making asks for.
+func upgrade2(raw []byte) ([]byte, error) {
+	var d map[string]any
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.UseNumber()
+	if err := dec.Decode(&d); err != nil {
+		return nil, err
+	}
+	d["format"] = DocumentFormat
+	tools, _ := d["tools"].([]any)
+	for _, t := range listOf(d["tools"]) {
+		upgradeTool2(t)
+	}
+	if k, ok := d["kitchen"].(map[string]any); ok {
+		for _, f := range listOf(k["formers"]) {
+			name, _ := f["name"].(string)
+			kind := "former"
+			for _, word := range []string{"cup", "dowel", "hook"} {
+				if strings.Contains(strings.ToLower(name), word) {
+					kind = word
+					break
+				}
+			}
+			tools = append(tools, map[string]any{"name": name, "kind": kind, "measures": map[string]any{"places": f["count"]}, "shape": "", "chilled": false, "copies": 1, "weighings": []any{}})
+		}
+		delete(k, "formers")
+		d["tools"] = tools
+	}
+	for _, c := range listOf(d["commissions"]) {
+		for _, p := range listOf(c["pieces"]) {
+			if no, had := p["mould"]; had {
+				p["tool"] = no
+				delete(p, "mould")
+			}
+			p["technique"], p["tools"], p["measures"], p["ways"], p["joins"] = "", map[string]any{}, map[string]any{}, map[string]any{}, []any{}
+		}
+	}
+	return json.Marshal(d)
+}
+
+func upgradeTool2(t map[string]any) {
+	measures := map[string]any{}
+	take := func(from, to string) {
+		switch x := t[from].(type) {
+		case json.Number:
+			measures[to] = x
+		case bool:
+			measures[to] = map[bool]int{true: 1}[x]
+		}
+		delete(t, from)
+	}
+	take("lengthMM", "lengthMM")
+	take("widthMM", "widthMM")
+	take("depthMM", "depthMM")
+	cavity := map[string]string{"detailMM": "detailMM", "undercut": "undercut", "branching": "branching", "patterned": "patterned", "cavities": "cavities", "fillMinutes": "fillSec"}
+	switch t["make"] {
+	case "lace":
+		t["kind"] = "laceMould"
+	case "lip":
+		t["kind"] = "lippedMould"
+	default:
+		t["kind"] = "cavityMould"
+		if fill, ok := t["fillMinutes"].(json.Number); ok {
+			if x, err := fill.Float64(); err == nil {
+				t["fillMinutes"] = json.Number(fmt.Sprint(x * 60))
+			}
+		}
+		for from, to := range cavity {
+			take(from, to)
+		}
+	}
+	for from := range cavity {
+		delete(t, from)
+	}
+	delete(t, "make")
+	t["measures"] = measures
 }
 
 func upgradeStep1(c map[string]any, pieces []map[string]any, st map[string]any) {

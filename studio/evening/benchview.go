@@ -57,9 +57,12 @@ type MoveView struct {
 	Do   string `json:"do" enum:"press,pressOut,open,wait"`
 	Say  string `json:"say"`
 	Sub  string `json:"sub"`
-	N    int    `json:"n"`
-	Of   int    `json:"of"`
-	AtMS int64  `json:"atMs" doc:"of a wait: when it ends, by the server's clock"`
+	Done string `json:"done" doc:"what the button says"`
+
+	Steps []string `json:"steps" doc:"what hands do in one round, where it is more than one movement"`
+	N     int      `json:"n"`
+	Of    int      `json:"of"`
+	AtMS  int64    `json:"atMs" doc:"of a wait: when it ends, by the server's clock"`
 }
 
 // WaitView is a wait that runs.
@@ -261,7 +264,7 @@ func (v *BenchView) choose(all []plan.LineStep, now time.Time) {
 			continue
 		}
 		c := candidate{st: st, free: finishable(&st.Step, chain) == nil && !stillWaits(&st.Step, chain)}
-		if st.Kind == "press" && st.Planned.Run != nil {
+		if st.Makes() {
 			c.move = st.Move(now)
 			c.free = c.free && c.move.Do != bench.WaitFor
 		}
@@ -300,7 +303,7 @@ func (v *BenchView) choose(all []plan.LineStep, now time.Time) {
 	if c.st.ActualStart == nil && c.st.Start.After(now.Add(30*time.Minute)) {
 		v.Opens = read.SayTime(c.st.Start, now) + ", " + read.SayWhen(c.st.Start, now)
 	}
-	if c.st.Planned.Run != nil && c.st.Kind == "press" {
+	if c.st.Makes() {
 		v.Move = moveView(&c.st.Step, c.move, now)
 	}
 	for i, o := range found {
@@ -317,10 +320,21 @@ func stillWaits(st *noun.Step, c work.Chain) bool {
 
 func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
 	run := st.Planned.Run
-	v := &MoveView{Do: m.Do, N: m.N, Of: run.Fills}
-	what := "ball"
+	v := &MoveView{Steps: []string{}, Do: m.Do, N: m.N, Of: run.Fills, Done: map[string]string{bench.Press: doneWord(st), bench.Open: "Opened", bench.WaitFor: "Wait"}[m.Do]}
+	what := run.Word
+	if what == "" {
+		what = "ball"
+	}
 	if run.Cavities > 1 {
-		what = fmt.Sprintf("sheet of %d", run.Cavities)
+		what = fmt.Sprintf("%s of %d", map[bool]string{true: "sheet", false: what}[what == "ball"], run.Cavities)
+	}
+	verb := work.VerbDo(st.Kind)
+	if k := st.Planned.Kept; k != nil && len(k.Op.Steps) > 1 && run.Word != "ball" {
+		v.Steps = st.Says
+	}
+	turned := "turn it out at once"
+	if run.Word != "ball" && run.Word != "" {
+		turned = "then the next"
 	}
 	which := ""
 	if run.Copies > 1 {
@@ -328,9 +342,13 @@ func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
 	}
 	switch m.Do {
 	case bench.Press:
-		v.Say, v.Sub = fmt.Sprintf("Press %s %d of %d", what, m.N, run.Fills), fmt.Sprintf("then into the freezer%s", which)
+		v.Say, v.Sub = fmt.Sprintf("%s %s %d of %d", verb, what, m.N, run.Fills), fmt.Sprintf("then into the freezer%s", which)
 	case bench.PressOut:
-		v.Say, v.Sub = fmt.Sprintf("Press %s %d of %d", what, m.N, run.Fills), "turn it out at once"
+		v.Say, v.Sub = fmt.Sprintf("%s %s %d of %d", verb, what, m.N, run.Fills), turned
+		v.Done = doneWord(st)
+		if turned != "then the next" {
+			v.Done += " and out"
+		}
 	case bench.Open:
 		v.Say, v.Sub = fmt.Sprintf("Open %s %d of %d", what, m.N, run.Fills), "its time in the freezer is up"+which
 	case bench.WaitFor:
@@ -351,28 +369,15 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].ActualEnd.In(now.Location()).Format(time.DateOnly) == v.Evening[0].Start.Format(time.DateOnly)
 	if len(v.Evening) > 0 && !begun {
 		for _, s := range v.Evening {
-			switch s.Kind {
-			case "knead":
-				for _, f := range s.Figures {
-					add(&v.LayOut, "%s of %s, for %s", f.Text, f.Unit, s.Piece)
-				}
-				add(&v.LayOut, "bags that close, labels, a pen")
-			case "press":
-				if run := s.Planned.Run; run != nil {
-					add(&v.LayOut, "the mould of %s%s", s.Piece, map[bool]string{true: fmt.Sprintf(", %d copies", run.Copies), false: ""}[run.Copies > 1])
-					if run.HoldSec > 0 {
-						add(&v.LayOut, "room in the freezer for %d, in a closed box", run.Copies)
-					}
-				}
-				add(&v.LayOut, "scale, starch bag, soft brush, a trace of white fat")
-			case "putOn":
+			for _, x := range s.Planned.LayOut {
+				add(&v.LayOut, "%s", x)
+			}
+			if s.Planned.Places {
 				add(&v.LayOut, "turntable, marking strip, water brush, a bag of icing")
-			case "pack":
-				add(&v.LayOut, "box, non-slip mat, the note for what is not eaten")
 			}
 		}
 		for _, w := range v.Waits {
-			if w.Kind == "dry" {
+			if w.Planned.Support != "" {
 				add(&v.LayOut, "where %s dries: on %s", w.Piece, w.Planned.Support)
 			}
 		}

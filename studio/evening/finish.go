@@ -77,7 +77,7 @@ func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 		now = *st.ActualStart
 	}
 	st.ActualEnd = &now
-	if run := st.Planned.Run; st.Kind == "press" && run != nil {
+	if run := st.Planned.Run; run != nil {
 		if st.Made == nil || len(st.Fills) < run.Fills { // marked done at once
 			st.Made = &run.Balls
 		}

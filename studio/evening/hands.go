@@ -30,7 +30,7 @@ func (s *Evening) Hands(ctx context.Context, slug, op string, version int64, do 
 		if err != nil {
 			return err
 		}
-		if st.Kind != "press" || st.Planned.Run == nil {
+		if !st.Makes() {
 			a.Say(st.CommissionID, "finished: %s", st.Title)
 			return finishStep(a, st, c)
 		}
@@ -104,7 +104,7 @@ func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
 			beginStep(st, c, now.Add(-time.Duration(run.FillSec)*time.Second), now)
 		}
 		f := noun.Fill{N: m.N, Copy: m.Copy, At: now}
-		a.Say(st.CommissionID, "pressed %s", name)
+		a.Say(st.CommissionID, "%s %s", read.LowerFirst(doneWord(st)), name)
 		if m.Do == bench.PressOut {
 			f.Out = &now
 			st.Made = new(min(run.Balls, st.Out()+run.Cavities))
@@ -126,6 +126,14 @@ func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
 	return a.SaveStep(st)
 }
 
+// doneWord is what one movement of a making step is called when it is done.
+func doneWord(st *noun.Step) string {
+	if st.Planned.Done == "" {
+		return "Pressed"
+	}
+	return st.Planned.Done
+}
+
 // Count corrects how many pieces of a press are there, by 1 up or down.
 func (s *Evening) Count(ctx context.Context, slug, op string, version int64, by int) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
@@ -133,8 +141,8 @@ func (s *Evening) Count(ctx context.Context, slug, op string, version int64, by 
 		if err != nil {
 			return err
 		}
-		if st.Kind != "press" || st.ActualStart == nil {
-			return fault.New(fault.Contradiction, "op", "Only pieces that are being pressed, or have been, can be counted.")
+		if !st.Makes() || st.ActualStart == nil {
+			return fault.New(fault.Contradiction, "op", "Only pieces that are being made, or have been, can be counted.")
 		}
 		n := st.Out() + by
 		if n < 0 || n > 100000 {
@@ -159,7 +167,7 @@ func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why
 		if err != nil {
 			return err
 		}
-		if st.Kind != "press" || st.Out() <= st.Broken() {
+		if !st.Makes() || st.Out() <= st.Broken() {
 			return fault.New(fault.Contradiction, "op", "There is no whole piece of it that could break.")
 		}
 		a.Bench = true
@@ -208,7 +216,7 @@ type Tally struct {
 func talliesOf(tx journal.Tx, all []plan.LineStep) ([]Tally, error) {
 	var ids []int64
 	for i := range all {
-		if s := &all[i]; s.Kind == "press" && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {
+		if s := &all[i]; s.Makes() && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {
 			ids = append(ids, s.CommissionID)
 		}
 	}
@@ -229,8 +237,8 @@ func talliesOf(tx journal.Tx, all []plan.LineStep) ([]Tally, error) {
 // notYetPlanned is what is to be pressed again and has no place in the plan yet.
 func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
 	for i, extra := range p.Extras {
-		op := plan.OpID(p, noun.AgainFrom+i, "press")
-		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return s.Op == op }) {
+		batch := plan.BatchID(p.ID, noun.AgainFrom+i)
+		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return noun.BatchOf(s.Op) == batch }) {
 			n += extra
 		}
 	}
@@ -239,6 +247,7 @@ func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
 
 func tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	out := []Tally{}
+	needed := noun.Needed(ps)
 	mine := map[int64][]*noun.Step{}
 	for i := range presses {
 		if s := &presses[i]; s.PieceID != nil && s.Planned.Run != nil {
@@ -246,7 +255,7 @@ func tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		}
 	}
 	for _, p := range ps {
-		t := Tally{PieceID: p.ID, Name: p.Name, Wanted: p.Wanted}
+		t := Tally{PieceID: p.ID, Name: p.Name, Wanted: needed[p.ID]}
 		coming := notYetPlanned(&p, mine[p.ID])
 		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
@@ -265,11 +274,11 @@ func tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		if t.Op == "" || p.DeletedAt != nil {
 			continue
 		}
-		t.Short = max(0, p.Wanted-(t.Made-t.Broken+coming))
-		spare := t.Made - t.Broken + coming - p.Wanted
+		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
+		spare := t.Made - t.Broken + coming - t.Wanted
 		switch {
 		case t.Short > 0:
-			t.Says = fmt.Sprintf("%d more to press: the spares are used up.", t.Short)
+			t.Says = fmt.Sprintf("%d more to make: the spares are used up.", t.Short)
 		case spare == 0:
 			t.Says = "No spare is left."
 		default:

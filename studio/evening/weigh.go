@@ -47,8 +47,8 @@ func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op stri
 	if err != nil {
 		return nil, nil, err
 	}
-	if st.PieceID == nil {
-		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is pressed in a mould is weighed here.")
+	if st.PieceID == nil || !st.Makes() {
+		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is shaped with a tool is weighed here.")
 	}
 	p, err := tx.Piece(*st.PieceID)
 	if err != nil {
@@ -59,10 +59,10 @@ func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op stri
 		return nil, nil, err
 	}
 	w := b.Work(&c, &p)
-	if w.Mould == nil {
-		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is pressed in a mould is weighed here.")
+	if w.Tool == nil {
+		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is shaped with a tool is weighed here.")
 	}
-	return w.Mould, w, nil
+	return w.Tool, w, nil
 }
 
 // Aim is what one ball of a press is aimed at.

@@ -103,9 +103,13 @@ func ShortText(s string) string {
 }
 
 // ChangesSay puts a change of fields into words.
-func ChangesSay[T any](n *RowKind[T], r read.Reader, was, is *T, set map[string]string, now time.Time) string {
+func ChangesSay[T any](tx Tx, n *RowKind[T], r read.Reader, was, is *T, set map[string]string, now time.Time) string {
+	fields, err := n.fields(tx, is, set)
+	if err != nil {
+		return ""
+	}
 	var out []string
-	for _, f := range n.fields {
+	for _, f := range fields {
 		if _, ok := set[f.Name]; !ok {
 			continue
 		}

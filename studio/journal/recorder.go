@@ -83,6 +83,16 @@ func (r *Recorder) SaveTool(t *noun.Tool) error {
 	return kept(r, "tool", "", t.ID, versionOf(Tools.ver), func() (noun.Tool, error) { return r.Tx.Tool(t.ID) }, func() error { return r.Tx.SaveTool(t) })
 }
 
+func (r *Recorder) SaveWay(w *noun.OwnWay) error {
+	return kept(r, "way", "", w.ID, versionOf(OwnWays.ver), func() (noun.OwnWay, error) { return r.Tx.OwnWay(w.ID) }, func() error { return r.Tx.SaveWay(w) })
+}
+
+func (r *Recorder) CreateWay(w *noun.OwnWay) error {
+	err := r.Tx.CreateWay(w)
+	r.made("way", w.ID, w.Version)
+	return err
+}
+
 func (r *Recorder) SaveLot(l *noun.Lot) error {
 	return kept(r, "lot", "", l.ID, versionOf(Lots.ver), func() (noun.Lot, error) { return r.Tx.Lot(l.ID) }, func() error { return r.Tx.SaveLot(l) })
 }

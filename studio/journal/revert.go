@@ -44,6 +44,8 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 		return revertOne(a, &Pieces, t)
 	case "tool":
 		return revertOne(a, &Tools, t)
+	case "way":
+		return revertOne(a, &OwnWays, t)
 	case "lot":
 		return revertOne(a, &Lots, t)
 	case "timer":

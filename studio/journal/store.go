@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 )
 
@@ -46,8 +47,9 @@ type Tx interface {
 	SavePlan(p *noun.Plan) error
 	WantPlan() error
 	PlanMade(wanted int64) error
-	Tell() (told int64, err error) // other windows hear of it when this transaction holds
-	Clear() error                  // everything of the studio but its kitchen
+	Tell() (told int64, err error)        // other windows hear of it when this transaction holds
+	Clear() error                         // everything of the studio but its kitchen
+	Library() (*technique.Library, error) // ways of making: ours, and the studio's own
 
 	OpenCommissions() ([]noun.Commission, error)
 	ClosedCommissions(skip, most int) ([]noun.Commission, error) // the latest first
@@ -62,11 +64,17 @@ type Tx interface {
 	OpenPieces() ([]noun.Piece, error)
 	Leaves(commissions []int64) ([]noun.Piece, error) // what a frond is drawn from; nil: of the open ones
 	Piece(id int64) (noun.Piece, error)
-	PieceUsing(mould int64) (noun.Piece, error)
+	PieceUsing(tool int64) (noun.Piece, error)
 	CreatePiece(p *noun.Piece) error
 	CreatePieces(ps []noun.Piece) error
 	SavePiece(p *noun.Piece) error
 	MakeRoom(commission int64, from int) error // the pieces from a place on go one down
+
+	OwnWays() ([]noun.OwnWay, error)
+	OwnWay(id int64) (noun.OwnWay, error)
+	CreateWay(w *noun.OwnWay) error
+	SaveWay(w *noun.OwnWay) error
+	PieceMadeAs(key string) (noun.Piece, error)
 
 	Tools() ([]noun.Tool, error)
 	ToolsOf(ids []int64) ([]noun.Tool, error) // also deleted ones

@@ -20,13 +20,15 @@ func NewKitchen(name string) Kitchen {
 	return Kitchen{Version: 1, Slug: slug, Name: name, TimeZone: "Europe/London", TempC: 21, RHPercent: 50, FreezerPlaces: 4, ScaleStepG: 0.1, Powder: "cmc", School: "modelling",
 		Breakage: "ordinary", Words: "uk", Units: "metric", Scheme: "system", Keys: true, BufferMinutes: 60, Confidence: 0.9, ToDarker: 2, ToLighter: 8, ToWhite: 12, WhiteFrom: 95,
 		KneadFirst: 6, KneadMore: 2, PutOnBase: 4, PutOnSmall: 0.75, PutOnLarge: 1.5, SettleMinutes: 60, PackMinutes: 15, FreshDays: 4,
-		Trays: []Tray{{2, 400, 300}}, Formers: []Former{}, Exceptions: []Exception{}, UnitGrams: UnitGrams{}, SpoonGrams: UnitGrams{}, Sides: Sides{}, DropG: 0.045, DabG: 0.015,
+		Trays: []Tray{{2, 400, 300}}, Exceptions: []Exception{}, UnitGrams: UnitGrams{}, SpoonGrams: UnitGrams{}, Sides: Sides{}, DropG: 0.045, DabG: 0.015,
 		Hours: []Hours{{Weekday: 2, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 4, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 6, From: "09:00", To: "13:00", People: []string{}}}}
 }
 
-// BlankTool is a mould of which nothing was said yet.
-func BlankTool() Tool {
-	return Tool{Version: 1, Make: "cavity", Shape: "block", Cavities: 1, Copies: 1, Weighings: []Weighing{}}
+// BlankTool is a tool of a kind of which nothing was said yet.
+func BlankTool(kind string) Tool {
+	t := Tool{Version: 1, Copies: 1, Weighings: []Weighing{}}
+	t.TakeKind(kind)
+	return t
 }
 
 // BlankLot is a lot of which nothing was said yet.
@@ -41,7 +43,7 @@ func BlankCommission() Commission {
 
 // BlankPiece is a piece of which nothing was said yet.
 func BlankPiece() Piece {
-	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "dry", Support: "foam", Extras: []int{}, GelLots: []int64{}}
+	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}}
 }
 
 // TitlesOf are the titles of commissions by their number.
@@ -55,3 +57,9 @@ func TitlesOf(cs []Commission) map[int64]string {
 
 // AgainFrom is the number of the first part of a piece that is pressed again.
 const AgainFrom = 101
+
+// AgainEach sets apart the batches of one press again, when it takes several.
+const AgainEach = 100
+
+// JoinNo is the number of the batch in which the parts of a piece are joined.
+const JoinNo = 100

@@ -139,3 +139,24 @@ func (k *Kitchen) SpoonOf(kind string) *float64 {
 	}
 	return nil
 }
+
+// UsualWindow is the longest stretch at the bench where nobody said any, minutes.
+const UsualWindow = 180
+
+// LongestStretch is the longest weekly stretch at the bench, minutes.
+func (k *Kitchen) LongestStretch() int {
+	most := 0
+	for _, h := range k.Hours {
+		at := func(clock string) int {
+			hh, mm, _ := strings.Cut(clock, ":")
+			a, _ := strconv.Atoi(hh)
+			b, _ := strconv.Atoi(mm)
+			return 60*a + b
+		}
+		most = max(most, at(h.To)-at(h.From))
+	}
+	if most == 0 {
+		return UsualWindow
+	}
+	return most
+}

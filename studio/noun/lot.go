@@ -95,6 +95,14 @@ func Some[T any](list []T) []T {
 	return list
 }
 
+// SomeOf is a map that can be written to, whatever it was.
+func SomeOf[M ~map[string]V, V any](m M) M {
+	if m == nil {
+		return M{}
+	}
+	return m
+}
+
 // Utc puts times into UTC, nil ones aside.
 func Utc(ts ...**time.Time) {
 	for _, t := range ts {

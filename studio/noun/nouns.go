@@ -3,7 +3,12 @@
 // knows by itself.
 package noun
 
-import "time"
+import (
+	"time"
+
+	"dustyfern/craft/bench"
+	"dustyfern/craft/technique"
+)
 
 // Kitchen is a studio: its room, hours, places and habits.
 type Kitchen struct {
@@ -38,7 +43,6 @@ type Kitchen struct {
 	PackMinutes   int         `json:"packMinutes"`
 	FreshDays     float64     `json:"freshDays"`
 	Trays         []Tray      `json:"trays" gorm:"serializer:json"`
-	Formers       []Former    `json:"formers" gorm:"serializer:json"`
 	Hours         []Hours     `json:"hours" gorm:"serializer:json"`
 	Exceptions    []Exception `json:"exceptions" gorm:"serializer:json"`
 	UnitGrams     UnitGrams   `json:"unitGrams" gorm:"serializer:json"`
@@ -63,12 +67,6 @@ type Tray struct {
 	WidthMM  float64 `json:"widthMM"`
 }
 
-// Former is something that holds a curve while it dries, and how many.
-type Former struct {
-	Name  string `json:"name"`
-	Count int    `json:"count"`
-}
-
 // Hours is a weekly stretch at the bench. From and To are "19:00" in the
 // studio's zone; Unwelcome hours are used only when there is no other way.
 type Hours struct {
@@ -85,30 +83,38 @@ type Exception struct {
 	Open []Hours `json:"open"`
 }
 
-// Tool is a mould of the drawer.
+// Tool is something of the drawer: of a kind, with the measures of that kind.
 type Tool struct {
 	ID             int64      `json:"id,omitempty"`
 	Version        int64      `json:"version,omitempty"`
 	DeletedAt      *time.Time `json:"deletedAt,omitempty"`
 	Name           string     `json:"name"`
-	Make           string     `json:"make"`
-	Shape          string     `json:"shape"`
+	Kind           string     `json:"kind"` // of technique.Common.Tools
+	Measures       Measures   `json:"measures" gorm:"serializer:json"`
+	Shape          string     `json:"shape"` // of the piece as it lies; "" as its way of making says
 	CavityML       *float64   `json:"cavityML,omitempty"`
 	WeighedG       *float64   `json:"weighedG,omitempty"`
-	LengthMM       float64    `json:"lengthMM"`
-	WidthMM        float64    `json:"widthMM"`
-	DepthMM        float64    `json:"depthMM"`
-	DetailMM       *float64   `json:"detailMM,omitempty"`
-	Undercut       bool       `json:"undercut"`
-	Patterned      bool       `json:"patterned"`
-	Branching      bool       `json:"branching"`
 	Chilled        bool       `json:"chilled"`
 	FreezeMinutes  *float64   `json:"freezeMinutes,omitempty"`
-	Cavities       int        `json:"cavities"`
-	Copies         int        `json:"copies"`
-	FillMinutes    *float64   `json:"fillMinutes,omitempty"`
 	UnmouldMinutes *float64   `json:"unmouldMinutes,omitempty"`
+	Copies         int        `json:"copies"` // all that are owned
+	Lent           int        `json:"lent"`
+	Broken         int        `json:"broken"`
 	Weighings      []Weighing `json:"weighings" gorm:"serializer:json"` // pieces of it, the latest last
+}
+
+// Measures are numbers by their names, each ending in its unit.
+type Measures map[string]float64
+
+// OwnWay is a way of making that a studio has made its own.
+type OwnWay struct {
+	ID          int64                `json:"id,omitempty"`
+	Version     int64                `json:"version,omitempty"`
+	DeletedAt   *time.Time           `json:"deletedAt,omitempty"`
+	Key         string               `json:"key"`
+	FromKey     string               `json:"fromKey"`
+	FromVersion int                  `json:"fromVersion"`
+	Definition  *technique.Technique `json:"definition" gorm:"serializer:json"`
 }
 
 // Lot is something of the pantry: a paste, a colour, or a helper.
@@ -206,7 +212,12 @@ type Piece struct {
 	Position      int        `json:"position"`
 	Name          string     `json:"name"`
 	Wanted        int        `json:"wanted"`
-	MouldID       *int64     `json:"mouldId,omitempty"`
+	ToolID        *int64     `json:"toolId,omitempty"`                // what it is shaped with
+	Technique     string     `json:"technique"`                       // how it is made; "" by its tool
+	Tools         ToolsOf    `json:"tools" gorm:"serializer:json"`    // other tools by their role; in a document their numbers
+	Measures      Measures   `json:"measures" gorm:"serializer:json"` // of the way of making, where they are not the usual
+	Ways          Ways       `json:"ways" gorm:"serializer:json"`     // options taken, by question
+	Joins         []Join     `json:"joins" gorm:"serializer:json"`    // parts that go on to it, in order
 	Colour        string     `json:"colour"`
 	Swatch        string     `json:"swatch"`
 	Eaten         string     `json:"eaten"`
@@ -236,6 +247,22 @@ type Piece struct {
 	GelLots       []int64    `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
 	ColourFrom    string     `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
 	Marbled       bool       `json:"marbled"`
+}
+
+// ToolsOf are tools by the role in which they work.
+type ToolsOf map[string]int64
+
+// Ways are the options taken, by question.
+type Ways map[string]string
+
+// Join is a part that goes on to a piece: another piece of the same order, so
+// often for each, in that state. In a document Part is the number of a piece.
+type Join struct {
+	Part    int64   `json:"part"`
+	Each    int     `json:"each"`
+	Says    string  `json:"says"`    // where and how, in the decorator's words
+	With    string  `json:"with"`    // what holds it
+	Minutes float64 `json:"minutes"` // of hands for each
 }
 
 // Step is a step of a chain as it stands in the plan, or has happened.
@@ -293,10 +320,37 @@ type Standing struct {
 	Uses []Taken `json:"uses,omitempty"` // of a knead: what it takes out of the pantry
 	// of a part-mixed knead: what its trimmings become, kneaded through
 	Leaves string `json:"leaves,omitempty"`
+
+	Kept   *Kept    `json:"kept,omitempty"`
+	Draws  bool     `json:"draws,omitempty"`  // its paste comes out of the pantry
+	Places bool     `json:"places,omitempty"` // after it the pieces are on the cake
+	Done   string   `json:"done,omitempty"`   // what a press of the button says
+	Clock  string   `json:"clock,omitempty"`  // of a wait: the kind of clock that follows
+	Rings  string   `json:"rings,omitempty"`  // and what it says before the step's title
+	LayOut []string `json:"layOut,omitempty"` // what it wants on the table
 }
 
-// Run is the rounds of a press: how often the mould is filled, and how long
-// each movement takes.
+// Words are what a step says at the bench.
+type Words struct {
+	Says, Checks, Cautions []string
+	Ways                   []Way
+}
+
+// Kept is what the way of making says of a step: a batch that has begun keeps it,
+// whatever becomes of the data. Names are those of the batch, without its number.
+type Kept struct {
+	Technique string       `json:"technique"`
+	Version   int          `json:"version"`
+	Pieces    int          `json:"pieces"`
+	At        int          `json:"at"` // its place in the batch
+	Of        int          `json:"of"` // how many steps the batch has
+	Op        technique.Op `json:"op"`
+	After     []bench.Lag  `json:"after,omitempty"`
+	Holds     []bench.Hold `json:"holds,omitempty"`
+}
+
+// Run is the rounds in which pieces come to be: how often hands move, how many
+// pieces each movement makes, and how long it takes.
 type Run struct {
 	Fills      int `json:"fills"`
 	Copies     int `json:"copies"`
@@ -307,6 +361,7 @@ type Run struct {
 	Balls      int `json:"balls"`
 
 	BallG float64 `json:"ballG"` // of one piece, trimmed
+	Word  string  `json:"word"`  // what one movement works on: ball, sheet, piece
 }
 
 // Mark is a stage of drying, in minutes after the pieces were laid out.

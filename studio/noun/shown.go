@@ -21,9 +21,14 @@ type Named struct {
 	Text string `json:"text"`
 }
 
-// Way is one way that good makers take, with its reason; Usual marks ours.
+// Way is one way that good makers take, with its reason; Usual marks ours, Chosen
+// what was taken for this piece.
 type Way struct {
-	Say   string `json:"say"`
-	Why   string `json:"why"`
-	Usual bool   `json:"usual"`
+	Question string `json:"question,omitempty"`
+	Asks     string `json:"asks,omitempty"`
+	Option   string `json:"option,omitempty"`
+	Say      string `json:"say"`
+	Why      string `json:"why"`
+	Usual    bool   `json:"usual"`
+	Chosen   bool   `json:"chosen,omitempty"`
 }

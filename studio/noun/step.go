@@ -14,6 +14,10 @@ func (r *Run) rounds() bench.Rounds {
 	return bench.Rounds{Pieces: r.Fills, FillSec: r.FillSec, HoldSec: r.HoldSec, UnmouldSec: r.UnmouldSec, Copies: max(1, r.Copies)}
 }
 
+// Makes tells whether pieces come to be in the step: they can be counted, and can
+// break.
+func (st *Step) Makes() bool { return st.Planned.Run != nil }
+
 // Broken counts the pieces that broke at a step.
 func (st *Step) Broken() (n int) {
 	for _, b := range st.Breaks {

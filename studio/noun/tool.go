@@ -2,7 +2,10 @@ package noun
 
 import (
 	"math"
+	"slices"
 	"time"
+
+	"dustyfern/craft/technique"
 )
 
 // Weighing is a piece that was weighed.
@@ -25,4 +28,83 @@ func (t *Tool) Weighed() (mean, spread float64) {
 		spread = math.Sqrt(spread / (n - 1))
 	}
 	return mean, spread
+}
+
+// Kind of a tool; nil for one that this program does not know.
+func (t *Tool) kind() *technique.ToolKind { return technique.Ours.Kind(t.Kind) }
+
+// Of is a measure of the tool; one that was not said is as usual for its kind, one
+// that its kind has not is 0.
+func (t *Tool) Of(measure string) float64 {
+	if x, said := t.Measures[measure]; said {
+		return x
+	}
+	if k := t.kind(); k != nil {
+		for _, m := range k.Measures {
+			if m.Name == measure {
+				return m.Default
+			}
+		}
+	}
+	return 0
+}
+
+// InUse is how many copies can be worked with: not lent, not broken.
+func (t *Tool) InUse() int { return max(0, t.Copies-t.Lent-t.Broken) }
+
+// Cavities of one copy that are filled together.
+func (t *Tool) Cavities() int { return max(1, int(t.Of("cavities"))) }
+
+// Places is how many pieces it holds at once, all copies together; 0 for what
+// holds none.
+func (t *Tool) Places() int { return int(t.Of("places")) * t.InUse() }
+
+// Presses tells whether paste goes into it: copies of it are busy while it does.
+func (t *Tool) Presses() bool {
+	k := t.kind()
+	return k != nil && k.Capacity == "copies"
+}
+
+// sizes are the measures of a tool without which it is no tool.
+var sizes = []string{"lengthMM", "widthMM", "depthMM", "heightMM", "diameterMM", "sideMM", "volumeML"}
+
+// IsSize tells whether a measure must be said: none is usual.
+func IsSize(measure string) bool { return slices.Contains(sizes, measure) }
+
+// Box is the length, the width and the depth of what comes of the tool, 0 for
+// what is not known of it.
+func (t *Tool) Box() (long, wide, deep float64) {
+	across := math.Max(t.Of("diameterMM"), t.Of("sideMM"))
+	long, wide, deep = t.Of("lengthMM"), t.Of("widthMM"), t.Of("depthMM")
+	switch {
+	case across > 0:
+		long, wide = across, across
+	case long == 0:
+		long = t.Of("heightMM")
+	case wide == 0:
+		wide = t.Of("heightMM")
+	}
+	return math.Max(long, wide), math.Min(long, wide), deep
+}
+
+// TakeKind makes the tool one of another kind: measures that both have stay, the
+// others are as usual.
+func (t *Tool) TakeKind(kind string) {
+	t.Kind = kind
+	was := t.Measures
+	t.Measures = Measures{}
+	k := t.kind()
+	if k == nil {
+		return
+	}
+	for _, m := range k.Measures {
+		x, had := was[m.Name]
+		switch {
+		case m.Name == "copies":
+		case had && x >= m.From && x <= m.To:
+			t.Measures[m.Name] = x
+		case !IsSize(m.Name):
+			t.Measures[m.Name] = m.Default
+		}
+	}
 }

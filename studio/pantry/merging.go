@@ -40,11 +40,11 @@ type SharedView struct {
 func asked(b *work.Means, c *noun.Commission, pieces []noun.Piece) (ws []*work.Worked, in []paste.Wanted) {
 	for i := range pieces {
 		p := &pieces[i]
-		if p.Wanted == 0 || p.Dough != "" {
+		if b.Needed[p.ID] == 0 || p.Dough != "" {
 			continue
 		}
 		w := b.Mixed(c, p)
-		if w.Mould == nil || len(w.Advice.Demands) == 0 && w.View.Missing != "" {
+		if w.Way == nil || len(w.Advice.Demands) == 0 && w.View.Missing != "" {
 			continue
 		}
 		ws, in = append(ws, w), append(in, paste.Wanted{Advice: w.Advice, Grams: w.Batch.PasteG})

@@ -97,7 +97,7 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 	})
 	mine := map[int64][]*noun.Piece{}
 	for j := range pieces {
-		if p := &pieces[j]; p.Wanted > 0 {
+		if p := &pieces[j]; b.Needed[p.ID] > 0 {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
 		}
 	}

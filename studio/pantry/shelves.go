@@ -4,12 +4,14 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"slices"
 	"time"
 
 	"dustyfern/craft/fault"
-	"dustyfern/craft/piece"
+	"dustyfern/craft/technique"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -25,14 +27,17 @@ type ToolView struct {
 	Figures []noun.Figure    `json:"figures"`
 	Weighed *WeighedView     `json:"weighed,omitempty"`
 	Wanted  []WantedFor      `json:"wanted"`
-	Broke   string           `json:"broke" doc:"why one copy less cannot be said here; empty: it can"`
+	Kind    string           `json:"kind" doc:"what it is, in words"`
+	Group   string           `json:"group" doc:"where it lies in the drawer"`
+	Ways    []string         `json:"ways" doc:"how pieces are made with it"`
+	Copies  []CopyDo         `json:"copies" doc:"what can be said of its copies"`
 	Fields  []read.FieldView `json:"fields"`
 }
 
 // ToolPicture is what a tool is drawn from, in mm as it lies before one: what is long
 // and slim lies down, a half-ball is seen from the side. Says are its measures.
 type ToolPicture struct {
-	Shape    string  `json:"shape" enum:"sheet,block,rod,ball,dome,lace,lip"`
+	Shape    string  `json:"shape" doc:"of the piece as it lies for what paste is pressed into: sheet, block, rod, ball, dome, lace or lip; else its kind"`
 	AcrossMM float64 `json:"acrossMM"`
 	HighMM   float64 `json:"highMM"`
 	Cavities int     `json:"cavities"`
@@ -40,6 +45,7 @@ type ToolPicture struct {
 	Beaded   bool    `json:"beaded"`
 	Veined   bool    `json:"veined"`
 	Branches bool    `json:"branches"`
+	Petals   int     `json:"petals"`
 	Says     string  `json:"says"`
 }
 
@@ -50,20 +56,54 @@ const (
 	beadedFrom = 10
 )
 
+// How large a tool is drawn that has no size of its own, mm (assumed).
+const (
+	plainLong = 60
+	plainWide = 18
+)
+
 func pictureOf(t *noun.Tool, r read.Reader) ToolPicture {
-	long, wide := math.Max(t.LengthMM, t.WidthMM), math.Min(t.LengthMM, t.WidthMM)
-	p := ToolPicture{Shape: t.Shape, AcrossMM: wide, HighMM: long, Cavities: t.Cavities, Lies: long > liesFrom*wide, Beaded: t.Shape == "rod" && long >= beadedFrom*wide,
-		Veined: t.Patterned, Branches: t.Branching, Says: fmt.Sprintf("%s × %s, %s deep", r.Length(long), r.Length(wide), r.Length(t.DepthMM))}
-	if t.Make == "lace" || t.Make == "lip" {
-		p.Shape = t.Make
+	long, wide, deep := t.Box()
+	p := ToolPicture{Shape: t.Kind, AcrossMM: wide, HighMM: long, Cavities: t.Cavities(), Veined: t.Of("patterned") > 0, Branches: t.Of("branching") > 0, Petals: int(t.Of("petals"))}
+	if wide == 0 || long == 0 {
+		p.AcrossMM, p.HighMM, p.Lies = plainLong, plainWide, true
+		p.Says = r.Say(kindName(t, r))
+		return p
+	}
+	p.Lies, p.Beaded = long > liesFrom*wide, t.Of("pitchMM") > 0 && t.Presses()
+	p.Says = r.Length(long) + " × " + r.Length(wide)
+	if deep > 0 {
+		p.Says += ", " + r.Length(deep) + " deep"
+	}
+	if t.Presses() {
+		switch {
+		case t.Shape != "":
+			p.Shape = t.Shape
+			p.Beaded = p.Beaded || t.Shape == "rod" && long >= beadedFrom*wide
+		case t.Of("windows") > 0:
+			p.Shape = "lip"
+		case t.Of("tips") > 0:
+			p.Shape = "lace"
+		case p.Beaded:
+			p.Shape = "rod"
+		default:
+			p.Shape = "block"
+		}
 	}
 	switch {
 	case p.Shape == "dome":
-		p.HighMM, p.Lies = t.DepthMM, false
+		p.HighMM, p.Lies = deep, false
 	case p.Lies:
 		p.AcrossMM, p.HighMM = long, wide
 	}
 	return p
+}
+
+func kindName(t *noun.Tool, r read.Reader) string {
+	if k := technique.Ours.Kind(t.Kind); k != nil {
+		return work.NameOf(r, k.Names)
+	}
+	return t.Kind
 }
 
 // WeighedView is the pieces that were weighed, on a scale from Lo to Hi grams.
@@ -74,6 +114,13 @@ type WeighedView struct {
 	From  string    `json:"from"`
 	To    string    `json:"to"`
 	Says  string    `json:"says"`
+}
+
+// CopyDo is something to say of one copy, in one press.
+type CopyDo struct {
+	Do  string `json:"do" enum:"broke,mended,lent,back"`
+	Say string `json:"say"`
+	Not string `json:"not" doc:"why it cannot be said; empty: it can"`
 }
 
 // WantedFor is an open piece that a tool is needed for.
@@ -99,26 +146,134 @@ func (s *Keeping) Tools(ctx context.Context, slug string) (out []ToolView, err e
 		if err != nil {
 			return err
 		}
+		b, err := plan.Gather(tx, k, now, nil, nil)
+		if err != nil {
+			return err
+		}
 		out = []ToolView{}
 		for i := range ts {
 			if ts[i].DeletedAt == nil {
-				out = append(out, toolView(&ts[i], k, now, wantedFor(ts[i].ID, cs, ps, now)))
+				out = append(out, toolView(b, &ts[i], wantedFor(ts[i].ID, cs, ps, now)))
 			}
 		}
+		slices.SortStableFunc(out, func(a, b ToolView) int { return groupPlace(a.Group) - groupPlace(b.Group) })
 		return nil
 	})
 	return out, err
 }
 
-// wantedFor lists the open pieces that are pressed in a mould.
-func wantedFor(tool int64, cs []noun.Commission, ps []noun.Piece, now time.Time) []WantedFor {
-	out := []WantedFor{}
-	for i := range cs {
-		for _, p := range ps {
-			if p.CommissionID != cs[i].ID || p.MouldID == nil || *p.MouldID != tool {
+// Groups of the drawer, in their order.
+var groups = []string{"Moulds", "Cutters", "Rollers", "Formers", "Other tools"}
+
+func groupPlace(g string) int { return slices.Index(groups, g) }
+
+// groupOf finds where a kind of tool lies by what it does: paste goes into it, it
+// holds pieces, it cuts or rolls.
+func groupOf(kind string) string {
+	k := technique.Ours.Kind(kind)
+	has := func(name string) bool {
+		return k != nil && slices.ContainsFunc(k.Measures, func(m technique.Measure) bool { return m.Name == name })
+	}
+	switch {
+	case k == nil:
+	case k.Capacity == "copies":
+		return groups[0]
+	case k.Capacity == "places":
+		return groups[3]
+	case has("ringMM") || has("thicknessMM") || has("pitchMM"):
+		return groups[2]
+	case len(technique.Ours.Makes(kind)) > 0 || k.Draws != "" && !has("volumeML") || has("sideMM") || has("heightMM"):
+		return groups[1]
+	}
+	return groups[4]
+}
+
+// Kinds of tools that a drawer can hold, each with what it is drawn from.
+func (s *Keeping) Kinds(ctx context.Context, slug string) (out []KindView, err error) {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, _ time.Time) error {
+		lib, err := tx.Library()
+		if err != nil {
+			return err
+		}
+		r := read.Reader{K: k}
+		out = []KindView{}
+		for _, o := range read.KindOptions() {
+			kind := technique.Ours.Kind(o.Code)
+			t := noun.BlankTool(o.Code)
+			for _, m := range kind.Measures { // drawn as it usually is
+				t.Measures[m.Name] = m.Default
+			}
+			v := KindView{Kind: o.Code, Name: work.NameOf(r, kind.Names), Group: r.Say(groupOf(o.Code)), Picture: pictureOf(&t, r), Ways: []string{}}
+			for _, w := range lib.Makes(o.Code) {
+				v.Ways = append(v.Ways, work.NameOf(r, w.Names))
+			}
+			out = append(out, v)
+		}
+		slices.SortStableFunc(out, func(a, b KindView) int { return groupPlace(groupOf(a.Kind)) - groupPlace(groupOf(b.Kind)) })
+		return nil
+	})
+	return out, err
+}
+
+// KindView is a kind of tool to choose by its picture.
+type KindView struct {
+	Kind    string      `json:"kind"`
+	Name    string      `json:"name"`
+	Group   string      `json:"group"`
+	Picture ToolPicture `json:"picture"`
+	Ways    []string    `json:"ways" doc:"how pieces are made with it"`
+}
+
+// Sketch draws a tool from what is typed of it so far; what cannot be read is left as
+// it usually is.
+func (s *Keeping) Sketch(ctx context.Context, slug, kind string, set map[string]string) (out ToolPicture, err error) {
+	err = s.In(ctx, slug, func(_ journal.Tx, k *noun.Kitchen, now time.Time) error {
+		if !slices.ContainsFunc(read.KindOptions(), func(o read.Option) bool { return o.Code == kind }) {
+			return fault.New(fault.UnknownValue, "kind", "Choose one of: %s.", read.List(read.Says(read.KindOptions())))
+		}
+		r := read.Reader{K: k}
+		t := noun.BlankTool(kind)
+		for _, m := range technique.Ours.Kind(kind).Measures {
+			if _, said := t.Measures[m.Name]; !said && m.Name != "copies" {
+				t.Measures[m.Name] = m.Default
+			}
+		}
+		fields := read.ToolFields(&t, nil)
+		for name, text := range set {
+			next := t
+			if text == "" || read.Apply(fields, r, &next, map[string]string{name: text}, now) != nil {
 				continue
 			}
-			w := WantedFor{CommissionID: cs[i].ID, PieceID: p.ID, Says: fmt.Sprintf("%s: %s, %d", cs[i].Title, p.Name, p.Wanted)}
+			t = next
+		}
+		out = pictureOf(&t, r)
+		return nil
+	})
+	return out, err
+}
+
+// wantedFor lists the open pieces that are made with a tool.
+func wantedFor(tool int64, cs []noun.Commission, ps []noun.Piece, now time.Time) []WantedFor {
+	out := []WantedFor{}
+	uses := func(p *noun.Piece) bool {
+		if p.ToolID != nil && *p.ToolID == tool {
+			return true
+		}
+		for _, id := range p.Tools {
+			if id == tool {
+				return true
+			}
+		}
+		return false
+	}
+	needed := noun.Needed(ps)
+	for i := range cs {
+		for j := range ps {
+			p := &ps[j]
+			if p.CommissionID != cs[i].ID || !uses(p) {
+				continue
+			}
+			w := WantedFor{CommissionID: cs[i].ID, PieceID: p.ID, Says: fmt.Sprintf("%s: %s, %d", cs[i].Title, p.Name, needed[p.ID])}
 			if cs[i].HandOver != nil {
 				w.When = read.SayDate(*cs[i].HandOver, now)
 			}
@@ -128,8 +283,20 @@ func wantedFor(tool int64, cs []noun.Commission, ps []noun.Piece, now time.Time)
 	return out
 }
 
-// CopyBroke says that one copy of a mould broke.
-func (s *Keeping) CopyBroke(ctx context.Context, slug string, id int64) error {
+// copyDos are what can be said of one copy: how lent and broken change, and in words.
+var copyDos = []struct {
+	do, say, past string
+	lent, broken  int
+}{
+	{"broke", "One copy broke", "one copy of %s broke", 0, 1},
+	{"mended", "One was mended", "one copy of %s was mended", 0, -1},
+	{"lent", "Lend one", "lent one copy of %s", 1, 0},
+	{"back", "One came back", "one copy of %s came back", -1, 0},
+}
+
+// CopySays says of one copy of a tool that it broke, was mended, was lent or came
+// back.
+func (s *Keeping) CopySays(ctx context.Context, slug string, id int64, do string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		t, err := a.Tool(id)
 		if err != nil {
@@ -138,45 +305,84 @@ func (s *Keeping) CopyBroke(ctx context.Context, slug string, id int64) error {
 		if t.DeletedAt != nil {
 			return journal.ErrNotFound
 		}
-		if t.Copies < 2 {
-			return fault.New(fault.Contradiction, "copies", "%s", read.Reader{K: a.House}.Say(lastCopy))
+		for i := range copyDos {
+			d := &copyDos[i]
+			if d.do != do {
+				continue
+			}
+			if not := copyNot(&t, d.lent, d.broken); not != "" {
+				return fault.New(fault.Contradiction, "copies", "%s", read.Reader{K: a.House}.Say(not))
+			}
+			t.Lent, t.Broken = t.Lent+d.lent, t.Broken+d.broken
+			a.Say(0, d.past+": %s to work with", t.Name, read.Count(t.InUse(), "copy"))
+			return a.SaveTool(&t)
 		}
-		t.Copies--
-		a.Say(0, "one copy of %s broke: %s", t.Name, read.Count(t.Copies, "copy"))
-		return a.SaveTool(&t)
+		return fault.New(fault.UnknownValue, "do", "A copy broke, was mended, is lent or came back.")
 	}, nil)
 	return err
 }
 
-const lastCopy = "It is the only copy: give its pieces another mould, then take it away."
+// copyNot tells why something cannot be said of a copy.
+func copyNot(t *noun.Tool, lent, broken int) string {
+	switch {
+	case (lent > 0 || broken > 0) && t.InUse() < 1:
+		return "No copy is left to say that of."
+	case lent < 0 && t.Lent < 1:
+		return "None is lent."
+	case broken < 0 && t.Broken < 1:
+		return "None is broken."
+	}
+	return ""
+}
 
-func toolView(t *noun.Tool, k *noun.Kitchen, now time.Time, wanted []WantedFor) ToolView {
-	r := read.Reader{K: k}
-	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields, r, t, now)}
-	v.Says = append(v.Says, fmt.Sprintf("%s × %s, %s deep", r.Length(t.LengthMM), r.Length(t.WidthMM), r.Length(t.DepthMM)))
+func toolView(b *work.Means, t *noun.Tool, wanted []WantedFor) ToolView {
+	r := b.Reader
+	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Kind: kindName(t, r), Group: r.Say(groupOf(t.Kind)), Ways: []string{}, Copies: []CopyDo{}, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields(t, nil), r, t, b.Now)}
+	v.Picture = pictureOf(t, r)
+	v.Says = append(v.Says, v.Picture.Says)
 	switch {
 	case t.WeighedG != nil:
 		v.Says = append(v.Says, "a piece weighs "+r.Mass(*t.WeighedG))
 	case t.CavityML != nil:
 		v.Says = append(v.Says, "holds "+read.Trimmed(*t.CavityML, 2)+" ml")
-	default:
+	case t.Places() > 0:
+		v.Says = append(v.Says, read.Count(t.Places(), "place"))
+	case t.Presses():
 		v.Says = append(v.Says, "not weighed yet")
+	default:
+		v.Says = append(v.Says, v.Kind)
 	}
 	n := ""
-	if t.Cavities > 1 {
-		n = fmt.Sprintf("%d cavities, ", t.Cavities)
+	if t.Cavities() > 1 {
+		n = fmt.Sprintf("%d cavities, ", t.Cavities())
 	}
-	how := "straight out"
-	if t.Chilled {
-		how = "chilled"
+	how := ""
+	if t.Presses() {
+		how = ", straight out"
+		if t.Chilled {
+			how = ", chilled"
+		}
 	}
-	v.Says = append(v.Says, n+read.Count(t.Copies, "copy")+", "+how)
-	v.Picture = pictureOf(t, r)
-	if t.Copies < 2 {
-		v.Broke = r.Say(lastCopy)
+	copies := read.Count(t.InUse(), "copy")
+	if t.Lent > 0 {
+		copies += fmt.Sprintf(", %d lent", t.Lent)
+	}
+	if t.Broken > 0 {
+		copies += fmt.Sprintf(", %d broken", t.Broken)
+	}
+	v.Says = append(v.Says, n+copies+how)
+	for _, d := range copyDos {
+		if not := copyNot(t, d.lent, d.broken); not == "" || d.do == "broke" {
+			v.Copies = append(v.Copies, CopyDo{d.do, d.say, r.Say(not)})
+		}
+	}
+	for _, w := range b.Library.Makes(t.Kind) {
+		v.Ways = append(v.Ways, work.NameOf(r, w.Names))
 	}
 	v.weigh(t, r)
-	v.gives(t, k, r)
+	if f := b.HourOf(t); f != nil {
+		v.Figures = append(v.Figures, *f)
+	}
 	return v
 }
 
@@ -200,32 +406,4 @@ func (v *ToolView) weigh(t *noun.Tool, r read.Reader) {
 	case t.WeighedG != nil:
 		v.Figures = append(v.Figures, noun.Figure{Value: *t.WeighedG, Unit: "one trial piece", Text: r.Mass(*t.WeighedG), Why: &noun.Why{Rule: "One good piece, trimmed and weighed.", Formula: "as typed", Values: []noun.Named{{Name: "piece", Text: read.Trimmed(*t.WeighedG, 2) + " g"}}}})
 	}
-}
-
-// gives says how many pieces an hour gives.
-func (v *ToolView) gives(t *noun.Tool, k *noun.Kitchen, r read.Reader) {
-	weight := 0.0
-	if t.WeighedG != nil {
-		weight = *t.WeighedG
-	}
-	round := (&work.Worked{Mould: t}).CraftMould().RoundOf(t.Chilled, false, "dry", weight)
-	fill, freeze, open := float64(round.FillSec)/60, float64(round.HoldSec)/60, float64(round.UnmouldSec)/60
-	in := piece.CycleIn{FillMinutes: &fill, FreezeMinutes: &freeze, UnmouldMinutes: &open, Moulds: &t.Copies, Cavities: &t.Cavities}
-	if freeze > 0 {
-		if k.FreezerPlaces < 1 {
-			return
-		}
-		in.FreezerPlaces = &k.FreezerPlaces
-	}
-	out, err := piece.Cycle(in)
-	if err != nil {
-		return
-	}
-	unit := "an hour"
-	if t.Copies > 1 {
-		unit = fmt.Sprintf("an hour, all %d copies", t.Copies)
-	}
-	v.Figures = append(v.Figures, noun.Figure{Value: out.PiecesPerHour, Unit: unit, Text: fmt.Sprint(math.Floor(out.PiecesPerHour)), Why: &noun.Why{Rule: r.Say("Fill, freeze, open, again: hands or moulds set the pace, whichever is slower."),
-		Formula: "pieces = cavities × 60 min(1/(fill + open), moulds/(fill + freezer + open))",
-		Values:  []noun.Named{{Name: "fill", Text: read.Trimmed(fill, 2) + " min (" + round.Because + ")"}, {Name: "freezer", Text: read.Trimmed(freeze, 1) + " min"}, {Name: "open", Text: read.Trimmed(open, 2) + " min"}, {Name: r.Say("moulds"), Text: fmt.Sprint(t.Copies)}, {Name: "cavities", Text: fmt.Sprint(t.Cavities)}}}})
 }

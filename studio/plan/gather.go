@@ -10,10 +10,19 @@ import (
 	"dustyfern/studio/work"
 )
 
-// Gather gathers what pieces are worked out from: the drawer with the moulds of
+// Gather gathers what pieces are worked out from: the drawer with the tools of
 // these pieces, the pantry, and what finished steps took out of it.
 func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, taken []noun.Step) (*work.Means, error) {
-	b := &work.Means{Kitchen: k, Reader: read.Reader{K: k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Kinds: kindsOf(pieces)}
+	b := &work.Means{Kitchen: k, Reader: read.Reader{K: k}, Now: now, Tools: map[int64]*noun.Tool{}, Taken: takenBy(taken), Needed: noun.Needed(pieces), Pieces: map[int64]*noun.Piece{}}
+	for i := range pieces {
+		b.Pieces[pieces[i].ID] = &pieces[i]
+	}
+	b.Kinds = kindsOf(pieces, b.Needed)
+	lib, err := tx.Library()
+	if err != nil {
+		return nil, err
+	}
+	b.Library = lib
 	ts, err := tx.Tools()
 	if err != nil {
 		return nil, err
@@ -21,10 +30,18 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 	for i := range ts {
 		b.Tools[ts[i].ID] = &ts[i]
 	}
-	var gone []int64 // moulds that were taken away and still made something
+	var gone []int64 // tools that were taken away and still made something
+	miss := func(id int64) {
+		if b.Tools[id] == nil && !slices.Contains(gone, id) {
+			gone = append(gone, id)
+		}
+	}
 	for _, p := range pieces {
-		if p.MouldID != nil && b.Tools[*p.MouldID] == nil && !slices.Contains(gone, *p.MouldID) {
-			gone = append(gone, *p.MouldID)
+		if p.ToolID != nil {
+			miss(*p.ToolID)
+		}
+		for _, id := range p.Tools {
+			miss(id)
 		}
 	}
 	if len(gone) > 0 {
@@ -55,10 +72,10 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 
 // kindsOf counts the kinds of piece of each commission: the certainty of an
 // order is shared among them.
-func kindsOf(pieces []noun.Piece) map[int64]int {
+func kindsOf(pieces []noun.Piece, needed map[int64]int) map[int64]int {
 	out := map[int64]int{}
 	for _, p := range pieces {
-		if p.DeletedAt == nil && p.Wanted > 0 {
+		if p.DeletedAt == nil && needed[p.ID] > 0 {
 			out[p.CommissionID]++
 		}
 	}

@@ -6,11 +6,11 @@ import (
 	"encoding/hex"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 	"time"
 
 	"dustyfern/craft/bench"
-	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/work"
 )
@@ -20,9 +20,10 @@ type liner struct {
 	b       *work.Means
 	in      bench.Instance
 	steps   map[string]*noun.Step
-	parts   map[string]partOf    // by step
-	tonight map[string]time.Time // steps of this evening: when it ends
-	begun   map[string]*noun.Run // of parts with a fact: what is pressed in them
+	parts   map[string]partOf      // by step
+	tonight map[string]time.Time   // steps of this evening: when it ends
+	kept    map[string][]noun.Step // the rows of batches that have begun
+	onCake  map[string]bool        // steps in which pieces go on
 	order   []string
 	facts   map[string]noun.Step
 	leftOut []noun.LeftOutLine
@@ -38,18 +39,20 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
 func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
-	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, begun: map[string]*noun.Run{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
+	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
 		}
 	}
 	for _, f := range facts {
-		if f.Kind == "press" && f.Planned.Run != nil {
-			batch := strings.TrimSuffix(f.Op, ".press")
-			if _, kneaded := l.facts[batch+".knead"]; kneaded || f.ActualStart != nil {
-				l.begun[batch] = f.Planned.Run
-			}
+		if f.ActualStart != nil && f.Attended && f.PieceID != nil {
+			l.kept[noun.BatchOf(f.Op)] = []noun.Step{}
+		}
+	}
+	for _, f := range facts {
+		if rows, begun := l.kept[noun.BatchOf(f.Op)]; begun {
+			l.kept[noun.BatchOf(f.Op)] = append(rows, f)
 		}
 	}
 	now := b.Now.Truncate(time.Minute)
@@ -85,12 +88,9 @@ func instance(ctx context.Context, b *work.Means, commissions []noun.Commission,
 	if trays > 0 {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "tray", Kind: "tray", Capacity: trays})
 	}
-	for i, f := range b.Kitchen.Formers {
-		l.in.Resources = append(l.in.Resources, bench.Resource{ID: fmt.Sprintf("former%d", i+1), Kind: "former", Capacity: f.Count})
-	}
 	mine := map[int64][]*noun.Piece{}
 	for i := range pieces {
-		if p := &pieces[i]; p.DeletedAt == nil && p.Wanted > 0 {
+		if p := &pieces[i]; p.DeletedAt == nil && (p.Wanted > 0 || b.Needed[p.ID] > 0) {
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
 		}
 	}
@@ -150,13 +150,8 @@ const (
 )
 
 func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*noun.Piece) error {
-	cid := fmt.Sprintf("c%d", c.ID)
-	assembly := bench.Batch{ID: cid + ".assembly", Commission: cid, Piece: "assembly", FreshWeight: new(0.0)}
-	ready := l.cakeReady(c)
-	counts := map[float64]int{}
-	var waits []bench.Lag
-	var batches []bench.Batch
-	putOn := cid + ".putOn"
+	o := &ordered{c: c, id: fmt.Sprintf("c%d", c.ID), made: map[int64]*madePiece{}}
+	o.assembly = bench.Batch{ID: o.id + ".assembly", Commission: o.id, Piece: "assembly", FreshWeight: new(0.0)}
 	for _, p := range pieces {
 		if err := ctx.Err(); err != nil {
 			return err
@@ -173,58 +168,123 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		case w.Never != "":
 			say = w.Never
 		}
+		var bs []batchOf
+		if say == "" {
+			bs, say = l.piece(c, w)
+		}
 		if say != "" {
-			if !strings.HasPrefix(say, p.Name) {
-				say = p.Name + ": " + say
-			}
-			l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: say})
+			l.miss(c, p, say)
 			continue
 		}
-		bs, ws, trouble := l.piece(c, w, ready, putOn)
-		if trouble != "" {
-			l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: p.Name + ": " + trouble})
-			continue
-		}
-		batches = append(batches, bs...)
-		waits = append(waits, ws...)
-		if p.Joined != "cold" {
-			counts[w.PieceG] += p.Wanted
-		}
+		o.made[p.ID] = &madePiece{w: w, batches: bs}
+		o.order = append(o.order, p.ID)
 	}
-	if len(batches) == 0 {
+	l.dropWholes(o, pieces)
+	if len(o.order) == 0 {
 		return nil
 	}
-	minutes := 1
-	if len(counts) > 0 {
-		minutes = piece.PutOnMinutes(l.b.Kitchen.PutOnBase, l.b.Kitchen.PutOnSmall, l.b.Kitchen.PutOnLarge, counts)
+	o.ready = l.cakeReady(c, o.atTheCake())
+	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: o.id, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.Kitchen.BufferMinutes})
+	for _, id := range o.order {
+		l.batches(o, o.made[id])
 	}
-	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: cid, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.Kitchen.BufferMinutes})
-	var lags []bench.Lag
-	last := ""
-	add := func(name, kind, say string, attended bool, m int, notBefore string) {
-		op := bench.Op{ID: cid + "." + name, Kind: kind, Attended: attended, Minutes: &m, NotBefore: notBefore}
-		title := func(what string) string { return say + ": " + what }
-		if last != "" {
-			lags = append(lags, bench.Lag{From: last, To: op.ID})
-		}
-		last = op.ID
-		l.step(&op, c, nil, nil, title, &assembly)
+	for _, id := range o.order {
+		l.joins(o, o.made[id])
 	}
-	// what is longer than a stretch at the bench is split like a press, never cut
-	for n, m := range l.putOnParts(minutes) {
-		name, say := "putOn", "Put the pieces on"
-		if n > 0 {
-			name, say = fmt.Sprintf("putOn%d", n+1), "Go on putting the pieces on"
-		}
-		add(name, "putOn", say, true, m, ready.Format(time.RFC3339))
-	}
-	add("settle", "settle", "Let everything take hold", false, l.b.Kitchen.SettleMinutes, "")
-	add("pack", "pack", "Pack", true, l.b.Kitchen.PackMinutes, "")
-	l.in.Batches = append(l.in.Batches, batches...)
-	l.in.Batches = append(l.in.Batches, assembly)
-	l.in.Lags = append(l.in.Lags, waits...)
-	l.in.Lags = append(l.in.Lags, lags...)
+	l.close(o)
 	return nil
+}
+
+// ordered is one commission while its task is gathered.
+type ordered struct {
+	c        *noun.Commission
+	id       string
+	ready    time.Time
+	assembly bench.Batch
+	made     map[int64]*madePiece
+	order    []int64
+	batches  []bench.Batch
+	lags     []bench.Lag
+	ends     []string // steps after which nothing more is done to what is on the cake
+}
+
+// madePiece is a piece with its batches.
+type madePiece struct {
+	w       *work.Worked
+	batches []batchOf
+	ready   []string // steps after which its pieces can go on to something
+	goesOn  []string // steps in which they go on the cake
+}
+
+// atTheCake is how long hands are busy at the cake before it settles, minutes.
+func (o *ordered) atTheCake() (minutes int) {
+	for _, m := range o.made {
+		if m.w.Piece.Wanted == 0 {
+			continue
+		}
+		for i := range m.batches {
+			for j := range m.batches[i].links {
+				if op := &m.batches[i].links[j].op; op.Assembly || op.CakeReady {
+					minutes += op.Length()
+				}
+			}
+		}
+	}
+	return minutes
+}
+
+// miss leaves a piece out of the plan, and says why.
+func (l *liner) miss(c *noun.Commission, p *noun.Piece, say string) {
+	if !strings.HasPrefix(say, p.Name) {
+		say = p.Name + ": " + say
+	}
+	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: say})
+}
+
+// dropWholes leaves out what is made of a part that cannot be made.
+func (l *liner) dropWholes(o *ordered, pieces []*noun.Piece) {
+	for again := true; again; {
+		again = false
+		for _, p := range pieces {
+			if o.made[p.ID] == nil {
+				continue
+			}
+			for _, j := range p.Joins {
+				i := slices.IndexFunc(pieces, func(x *noun.Piece) bool { return x.ID == j.Part })
+				if i < 0 || o.made[j.Part] != nil {
+					continue
+				}
+				l.miss(o.c, p, fmt.Sprintf("its part %s cannot be made yet.", pieces[i].Name))
+				delete(o.made, p.ID)
+				o.order = slices.DeleteFunc(o.order, func(id int64) bool { return id == p.ID })
+				again = true
+				break
+			}
+		}
+	}
+}
+
+// close ends a commission: what is on the cake takes hold, and it is packed.
+func (l *liner) close(o *ordered) {
+	add := func(name, say string, attended bool, m int, words noun.Standing) string {
+		op := bench.Op{ID: o.id + "." + name, Kind: name, Attended: attended, Minutes: &m}
+		l.plain(o.c, nil, &op, func(what string) string { return say + ": " + what }, words)
+		o.assembly.Ops = append(o.assembly.Ops, op)
+		return op.ID
+	}
+	settle := add("settle", "Let everything take hold", false, l.b.Kitchen.SettleMinutes, noun.Standing{Clock: "rest", Rings: "It has taken hold", Cord: "rest"})
+	pack := add("pack", "Pack", true, l.b.Kitchen.PackMinutes, noun.Standing{Done: "Packed", LayOut: []string{"box, non-slip mat, the note for what is not eaten"}})
+	seen := map[string]bool{}
+	for _, op := range o.ends {
+		if !seen[op] {
+			seen[op] = true
+			o.lags = append(o.lags, bench.Lag{From: op, To: settle})
+		}
+	}
+	o.lags = append(o.lags, bench.Lag{From: settle, To: pack})
+	l.in.Batches = append(l.in.Batches, o.batches...)
+	l.in.Batches = append(l.in.Batches, o.assembly)
+	l.in.Lags = append(l.in.Lags, o.lags...)
 }
 
 // putOnParts splits minutes into parts of about one length, each within the
@@ -240,70 +300,18 @@ func (l *liner) putOnParts(minutes int) (parts []int) {
 
 // cakeReady is when pieces may go on: as said, else the start of the last
 // stretch before the hand-over that holds the assembly.
-func (l *liner) cakeReady(c *noun.Commission) time.Time {
+func (l *liner) cakeReady(c *noun.Commission, atTheCake int) time.Time {
 	if c.CakeReady != nil {
 		return c.CakeReady.Truncate(time.Minute)
 	}
 	ready := l.b.Now.Truncate(time.Minute)
-	need := time.Duration(l.b.Kitchen.BufferMinutes+l.b.Kitchen.SettleMinutes+l.b.Kitchen.PackMinutes) * time.Minute
+	need := time.Duration(l.b.Kitchen.BufferMinutes+l.b.Kitchen.SettleMinutes+l.b.Kitchen.PackMinutes+atTheCake) * time.Minute
 	for _, w := range l.windows {
 		if w.Start.Add(need).Before(*c.HandOver) {
 			ready = w.Start
 		}
 	}
 	return ready
-}
-
-// piece makes the batches of one piece, one for each part that its rounds are
-// split into.
-func (l *liner) piece(c *noun.Commission, w *work.Worked, ready time.Time, putOn string) (out []bench.Batch, lags []bench.Lag, trouble string) {
-	p, m, k := w.Piece, w.Mould, l.b.Kitchen
-	knead := piece.KneadMinutes(w.Batch.PasteG, k.KneadFirst, k.KneadMore)
-	rounds := w.CycleOf(w.Batch.Fills)
-	before := knead // what must come before the press in the same stretch
-	if w.Rest > 0 {
-		before += w.Rest
-	}
-	// a part that has been begun stays as large as it is; the rest is made new parts
-	var parts []numbered
-	left, fills, last := w.Batch.Make, w.Batch.Fills, 0
-	for no := 1; no < noun.AgainFrom; no++ {
-		run, ok := l.begun[opBatch(p.ID, no)]
-		if !ok {
-			continue
-		}
-		r := rounds
-		r.Pieces = run.Fills
-		parts = append(parts, numbered{no, r, run.Balls})
-		left, fills, last = left-run.Balls, fills-run.Fills, no
-	}
-	if fills > 0 && left > 0 {
-		rest := rounds
-		rest.Pieces = fills
-		split, trouble := l.split(c, w, rest, before)
-		if trouble != "" {
-			return nil, nil, trouble
-		}
-		for _, r := range split {
-			last++
-			made := min(left, r.Pieces*m.Cavities)
-			left -= made
-			parts = append(parts, numbered{last, r, made})
-		}
-	}
-	l.mould(m)
-	l.colour(p.Swatch)
-	for _, x := range parts {
-		b, ls := l.part(c, w, x.no, len(parts), x.rounds, x.made, ready, putOn)
-		out = append(out, b)
-		lags = append(lags, ls...)
-	}
-	for i, n := range p.Extras {
-		b, ls := l.part(c, w, noun.AgainFrom+i, 0, w.CycleOf((n+m.Cavities-1)/m.Cavities), n, ready, putOn)
-		out = append(out, b)
-		lags = append(lags, ls...)
-	}
-	return out, lags, ""
 }
 
 // hash of everything that the plan is made from, but the moment.
@@ -328,5 +336,5 @@ func (l *liner) words() []any {
 
 func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
 
-// OpID is the address of a step of a part of a piece: "p12.1.press".
-func OpID(p *noun.Piece, part int, kind string) string { return opBatch(p.ID, part) + "." + kind }
+// BatchID is the name of a batch of a piece: "p12.1", as its steps begin.
+func BatchID(piece int64, no int) string { return opBatch(piece, no) }

@@ -176,7 +176,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 			if st.Attended && st.ActualStart == nil {
 				hands += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 			}
-			if st.Kind == "press" {
+			if st.Makes() {
 				batches++
 			}
 		}

@@ -2,46 +2,17 @@ package plan
 
 import (
 	"fmt"
-	"math"
+	"slices"
 	"strings"
 	"time"
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/colour"
-	"dustyfern/craft/piece"
+	"dustyfern/craft/measure"
+	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/work"
 )
-
-// split cuts rounds into parts that fit a stretch at the bench and the trays.
-func (l *liner) split(c *noun.Commission, w *work.Worked, rounds bench.Rounds, before int) (parts []bench.Rounds, trouble string) {
-	parts = rounds.Split(max(1, l.stretchFor(c, w.Piece)-before))
-	if parts == nil {
-		parts = rounds.Split(max(1, l.longest-before))
-	}
-	if parts == nil {
-		return nil, "one round is longer than any stretch at the bench."
-	}
-	if !l.needsTray(w) {
-		return parts, ""
-	}
-	if l.capacity("tray") == 0 {
-		return nil, "there is no tray in the kitchen to dry it on."
-	}
-	for l.trays(w, parts[0].Pieces*w.Mould.Cavities) > l.capacity("tray") && len(parts) < rounds.Pieces {
-		n := len(parts) + 1
-		parts = nil
-		for i := range n {
-			r := rounds
-			r.Pieces = rounds.Pieces / n
-			if i < rounds.Pieces%n {
-				r.Pieces++
-			}
-			parts = append(parts, r)
-		}
-	}
-	return parts, ""
-}
 
 // stretchFor is the longest stretch at the bench in which a piece may be made:
 // before the hand-over, and not so early that it would be stale.
@@ -73,10 +44,9 @@ func (l *liner) capacity(id string) int {
 	return 0
 }
 
-func (l *liner) mould(m *noun.Tool) {
-	id := fmt.Sprintf("mould%d", m.ID)
-	if l.capacity(id) == 0 {
-		l.in.Resources = append(l.in.Resources, bench.Resource{ID: id, Kind: "mould", Capacity: m.Copies})
+func (l *liner) resource(id, kind string, capacity int) {
+	if capacity > 0 && l.capacity(id) == 0 {
+		l.in.Resources = append(l.in.Resources, bench.Resource{ID: id, Kind: kind, Capacity: capacity})
 	}
 }
 
@@ -92,122 +62,207 @@ func (l *liner) colour(swatch string) {
 	l.in.Colours = append(l.in.Colours, bench.Colour{ID: swatch, Lightness: light})
 }
 
-func (l *liner) needsTray(w *work.Worked) bool {
-	return (w.Piece.Joined == "dry" || w.Piece.Joined == "semiDry") && l.former(w) == ""
+// use is what a step takes of a tool by its role, as the plan knows it; none when
+// that is without limit. More than there is is as much as there is: what splits a
+// batch has been judged already.
+func (l *liner) use(w *work.Worked, u bench.Use, pieces int) (bench.Use, bool) {
+	id, kind, capacity := "", "", 0
+	switch t := w.ToolOf(u.Resource); {
+	case u.Resource == "tray" && l.holder(w) != nil:
+		t := l.holder(w)
+		id, kind, capacity = fmt.Sprintf("tool%d", t.ID), "former", t.Places()
+		u.Count = pieces
+	case u.Resource == "tray" || u.Resource == "freezer":
+		id, capacity = u.Resource, l.capacity(u.Resource)
+	case t != nil && t.Presses():
+		id, kind, capacity = fmt.Sprintf("tool%d", t.ID), "mould", t.InUse()
+	case t != nil && t.Places() > 0:
+		id, kind, capacity = fmt.Sprintf("tool%d", t.ID), "former", t.Places()
+	case t == nil:
+		// none in the drawer: as many as such a tool usually has, shared by all
+		id, kind, capacity = "any."+u.Resource, "former", w.Capacity(l.b.Library, u.Resource)
+	}
+	if capacity < 1 {
+		return u, false
+	}
+	l.resource(id, kind, capacity)
+	return bench.Use{Resource: id, Count: min(u.Count, l.capacity(id))}, true
 }
 
-// former is the resource that a curve dries on, when the kitchen has one of
-// that kind.
-func (l *liner) former(w *work.Worked) string {
-	for i, f := range l.b.Kitchen.Formers {
-		if s := w.Piece.Support; (s == "cup" || s == "dowel" || s == "hook") && strings.Contains(strings.ToLower(f.Name), s) {
-			return fmt.Sprintf("former%d", i+1)
+// holder is the tool of the drawer that a piece dries on instead of a tray, when it
+// was said that it does and there is one.
+func (l *liner) holder(w *work.Worked) *noun.Tool {
+	switch s := w.Piece.Support; s {
+	case "cup", "dowel", "hook":
+		return l.b.OfKind(&technique.Role{Kind: s})
+	}
+	return nil
+}
+
+// batchOf is some pieces of one kind with steps of their own.
+type batchOf struct {
+	no, of  int // its number, and how many there are; of 0: made again
+	pieces  int
+	placed  int
+	links   []link
+	key     string
+	version int
+}
+
+// piece makes the batches of one piece: those that have begun as they are, the rest
+// anew, and what is made again.
+func (l *liner) piece(c *noun.Commission, w *work.Worked) (out []batchOf, trouble string) {
+	window := l.stretchFor(c, w.Piece)
+	left, last := w.Batch.Make, 0
+	for _, no := range l.begunNos(w.Piece.ID) {
+		rows := l.kept[opBatch(w.Piece.ID, no)]
+		n := madeIn(rows)
+		b, say := l.begunBatch(w, rows, no, n, window)
+		if say != "" {
+			return nil, say
+		}
+		out = append(out, b)
+		if no < noun.AgainFrom {
+			left, last = left-n, no
 		}
 	}
-	return ""
-}
-
-func (l *liner) trays(w *work.Worked, pieces int) int {
-	if len(l.b.Kitchen.Trays) == 0 {
-		return 0
+	if left > 0 {
+		anew, say := l.anew(w, left, window)
+		if say != "" {
+			return nil, say
+		}
+		for i := range anew {
+			last++
+			anew[i].no = last
+		}
+		out = append(out, anew...)
 	}
-	t := l.b.Kitchen.Trays[0] // trays are counted as the smallest, whichever is taken
-	for _, o := range l.b.Kitchen.Trays {
-		if o.LengthMM*o.WidthMM < t.LengthMM*t.WidthMM {
-			t = o
+	whole := slices.IndexFunc(out, func(b batchOf) bool { return b.no >= noun.AgainFrom })
+	of := len(out)
+	if whole >= 0 {
+		of = len(slices.DeleteFunc(slices.Clone(out), func(b batchOf) bool { return b.no >= noun.AgainFrom }))
+	}
+	for i := range out {
+		if out[i].no < noun.AgainFrom {
+			out[i].of = of
 		}
 	}
-	return piece.Trays(pieces, w.Mould.LengthMM, w.Mould.WidthMM, t.LengthMM, t.WidthMM)
+	for i, n := range w.Piece.Extras {
+		if l.kept[opBatch(w.Piece.ID, noun.AgainFrom+i)] != nil {
+			continue
+		}
+		again, say := l.anew(w, n, window)
+		if say != "" {
+			return nil, say
+		}
+		for k := range again {
+			again[k].no = noun.AgainFrom + i + k*noun.AgainEach
+		}
+		out = append(out, again...)
+	}
+	return out, ""
 }
 
-func (l *liner) part(c *noun.Commission, w *work.Worked, part, of int, r bench.Rounds, made int, ready time.Time, putOn string) (bench.Batch, []bench.Lag) {
-	p, k := w.Piece, l.b.Kitchen
-	share := float64(made) / float64(w.Batch.Make)
-	b := bench.Batch{ID: opBatch(p.ID, part), Commission: fmt.Sprintf("c%d", c.ID), Piece: p.Name, Pieces: made, Colour: p.Swatch}
-	if p.Eaten != "shown" {
-		b.FreshMinutes = new(int(math.Round(k.FreshDays * 1440)))
-	}
-	var lags []bench.Lag
-	last := ""
-	add := func(op bench.Op, title func(what string) string, lag *bench.Lag) {
-		if last != "" {
-			if _, begun := l.facts[last]; begun && (op.Kind == "press" || op.Kind == "rest") {
-				lag.Max = nil // kneaded already: a longer wait is looked at, not forbidden
+// begunNos are the numbers of the batches of a piece that have begun.
+func (l *liner) begunNos(piece int64) (out []int) {
+	head := fmt.Sprintf("p%d.", piece)
+	for batch := range l.kept {
+		if no, ok := strings.CutPrefix(batch, head); ok {
+			var n int
+			if _, err := fmt.Sscan(no, &n); err == nil && n != noun.JoinNo {
+				out = append(out, n)
 			}
-			lag.From, lag.To = last, op.ID
-			lags = append(lags, *lag)
-		}
-		last = op.ID
-		l.step(&op, c, w, &partOf{part, of, made, share}, title, &b)
-	}
-	grams := l.b.Reader.Mass(math.Ceil(w.Batch.PasteG * share))
-	add(bench.Op{ID: OpID(p, part, "knead"), Kind: "knead", Attended: true, Minutes: new(piece.KneadMinutes(w.Batch.PasteG*share, k.KneadFirst, k.KneadMore))},
-		func(what string) string { return fmt.Sprintf("Knead %s for %s", grams, what) }, nil)
-	wait := &bench.Lag{Max: new(piece.BagLongest)}
-	if w.AtOnce {
-		wait.Max = new(piece.LayOutWithin)
-	}
-	if w.Rest > 0 {
-		add(bench.Op{ID: OpID(p, part, "rest"), Kind: "rest", Minutes: &w.Rest}, func(what string) string { return "Rest the paste of " + what + " in its bag" }, &bench.Lag{Max: new(0)})
-		wait = &bench.Lag{Max: new(piece.BagLongest)}
-	}
-	press := bench.Op{ID: OpID(p, part, "press"), Kind: "press", Attended: true, Cycle: &r, Uses: []bench.Use{{Resource: fmt.Sprintf("mould%d", w.Mould.ID), Count: min(r.Copies, w.Mould.Copies)}}}
-	if w.Chilled && r.HoldSec > 0 {
-		press.Uses = append(press.Uses, bench.Use{Resource: "freezer", Count: min(r.Copies, k.FreezerPlaces)})
-	}
-	if p.Joined == "cold" {
-		press.NotBefore = ready.Format(time.RFC3339)
-	}
-	add(press, func(what string) string { return fmt.Sprintf("Press %d %s", made, what) }, wait)
-	if w.Chilled && p.Dusted && w.Dew.DustableAfterMinutes != nil && *w.Dew.DustableAfterMinutes > 0 {
-		op := bench.Op{ID: OpID(p, part, "air"), Kind: "air", Minutes: new(max(1, int(math.Ceil(*w.Dew.DustableAfterMinutes))))}
-		if l.capacity("tray") > 0 {
-			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
-		}
-		add(op, func(what string) string { return "Air " + what + " until matt" }, &bench.Lag{Max: new(piece.LayOutWithin)})
-	}
-	final := bench.Lag{From: last, To: putOn}
-	switch p.Joined {
-	case "dry", "semiDry":
-		stage := w.Stages[1]
-		if p.Joined == "semiDry" {
-			stage = w.Stages[0]
-			firmAt := far10
-			if w.Stages[1] != nil {
-				firmAt = w.Stages[1].P10
-			}
-			final.Max = new(max(60, firmAt-stage.P90))
-		}
-		op := bench.Op{ID: OpID(p, part, "dry"), Kind: "dry", Dry: &bench.Drying{P50: max(1, stage.P50), P90: max(1, stage.P90)}}
-		if f := l.former(w); f != "" {
-			op.Uses = []bench.Use{{Resource: f, Count: min(made, l.capacity(f))}}
-		} else if l.capacity("tray") > 0 {
-			op.Uses = []bench.Use{{Resource: "tray", Count: min(max(1, l.trays(w, made)), l.capacity("tray"))}}
-		}
-		title := func(what string) string { return "Dry " + what + " on " + supportSays[p.Support] }
-		if w.Piece.Dough != "" {
-			title = func(what string) string { return "Let " + what + " set" }
-		}
-		add(op, title, &bench.Lag{Max: new(piece.LayOutWithin)})
-		final.From = last
-	case "pliable":
-		final.Max = new(piece.BagPliable)
-		if !p.Bagged && w.Stages[2] != nil {
-			final.Max = new(max(1, w.Stages[2].P10))
 		}
 	}
-	lags = append(lags, final)
-	for _, op := range b.Ops { // what has begun is as fresh as it is
-		if op.Actual != nil {
-			b.FreshMinutes = nil
-		}
-	}
-	return b, lags
+	slices.Sort(out)
+	return out
 }
 
-// numbered is a part of a piece: its number stays its own, whatever is added.
-type numbered struct {
-	no     int
-	rounds bench.Rounds
-	made   int
+// madeIn is how many pieces a batch makes by its rows.
+func madeIn(rows []noun.Step) (n int) {
+	for i := range rows {
+		if r := rows[i].Planned.Run; r != nil {
+			n = max(n, r.Balls)
+		}
+		if k := rows[i].Planned.Kept; k != nil {
+			n = max(n, k.Pieces)
+		}
+	}
+	return n
+}
+
+// anew are batches of n pieces that fit a stretch.
+func (l *liner) anew(w *work.Worked, n, window int) ([]batchOf, string) {
+	chain, say := l.chain(w, n, window)
+	if say != "" {
+		return nil, say
+	}
+	var out []batchOf
+	for i := range chain.Batches {
+		b := &chain.Batches[i]
+		x := batchOf{pieces: b.Pieces, placed: placedOf(w, b.Pieces), links: l.links(w, b), key: chain.Technique, version: chain.Version}
+		out = append(out, x)
+	}
+	return out, ""
+}
+
+// placedOf is how many of the pieces of a batch go on: spares stay behind.
+func placedOf(w *work.Worked, n int) int {
+	return measure.Ceil(float64(n) * float64(w.Wanted) / float64(max(1, w.Batch.Make)))
+}
+
+// chain asks for the steps of n pieces; what does not fit a stretch before the
+// hand-over may fit one before that.
+func (l *liner) chain(w *work.Worked, n, window int) (*technique.ChainOut, string) {
+	wanted := min(n, max(1, placedOf(w, n)))
+	out, err := l.b.Library.Chain(l.b.Question(w, wanted, n, window))
+	if err != nil && l.longest > window {
+		if longer, err2 := l.b.Library.Chain(l.b.Question(w, wanted, n, l.longest)); err2 == nil {
+			return &longer, ""
+		}
+	}
+	if err != nil {
+		return nil, l.b.Reader.Say(work.Sentence(err))
+	}
+	if l.capacity("tray") == 0 && l.holder(w) == nil && onTrays(&out) {
+		return nil, "there is no tray in the kitchen to dry it on."
+	}
+	return &out, ""
+}
+
+// onTrays tells whether the pieces lie on trays.
+func onTrays(c *technique.ChainOut) bool {
+	for i := range c.Batches {
+		for j := range c.Batches[i].Ops {
+			if slices.ContainsFunc(c.Batches[i].Ops[j].Uses, func(u bench.Use) bool { return u.Resource == "tray" }) {
+				return true
+			}
+		}
+	}
+	return false
+}
+
+func (l *liner) begunBatch(w *work.Worked, rows []noun.Step, no, n, window int) (batchOf, string) {
+	kept, whole := keptLinks(rows)
+	b := batchOf{no: no, pieces: n, placed: placedOf(w, n)}
+	for i := range rows {
+		if k := rows[i].Planned.Kept; k != nil {
+			b.key, b.version = k.Technique, k.Version
+		}
+	}
+	var fresh []link
+	if n > 0 {
+		chain, say := l.chain(w, n, window)
+		switch {
+		case chain != nil && len(chain.Batches) > 0:
+			fresh = l.links(w, &chain.Batches[0])
+			if b.key == "" {
+				b.key, b.version = chain.Technique, chain.Version
+			}
+		case !whole:
+			return b, say
+		}
+	}
+	b.links = merged(kept, whole, fresh)
+	return b, ""
 }

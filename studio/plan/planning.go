@@ -58,14 +58,19 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 		if err != nil {
 			return err
 		}
-		begun := []string{}
+		begun, batches := []string{}, map[string]bool{}
+		for _, st := range thin {
+			if st.ActualStart != nil && st.Attended && st.PieceID != nil {
+				batches[noun.BatchOf(st.Op)] = true
+			}
+		}
 		thin = work.Derived(thin, now)
 		for _, st := range thin {
-			if st.ActualStart != nil {
+			if st.ActualStart != nil || batches[noun.BatchOf(st.Op)] {
 				begun = append(begun, st.Op)
 			}
 		}
-		whole, err := tx.StepsNamed(begun) // of what has begun the numbers stand
+		whole, err := tx.StepsNamed(begun) // of what has begun the numbers and the chain stand
 		if err != nil {
 			return err
 		}

@@ -122,6 +122,7 @@ func (l *liner) leaveOut(commission, say string) {
 		return true
 	})
 	l.in.Lags = slices.DeleteFunc(l.in.Lags, func(g bench.Lag) bool { return ops[g.From] || ops[g.To] })
+	l.in.Holds = slices.DeleteFunc(l.in.Holds, func(h bench.Hold) bool { return ops[h.From] || ops[h.To] })
 	l.in.Commissions = slices.DeleteFunc(l.in.Commissions, func(c bench.Commission) bool { return c.ID == commission })
 	id, _ := strconv.ParseInt(strings.TrimPrefix(commission, "c"), 10, 64)
 	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: id, Say: say})
@@ -157,7 +158,7 @@ func (l *liner) joinWindows() []string {
 	var names []string
 	for i := range l.in.Lags {
 		g := &l.in.Lags[i]
-		if st := l.steps[g.From]; strings.HasSuffix(g.To, ".putOn") && g.Max != nil && st != nil {
+		if st := l.steps[g.From]; l.onCake[g.To] && g.Max != nil && st != nil {
 			g.Max = nil
 			for _, b := range l.in.Batches {
 				for _, o := range b.Ops {
@@ -213,11 +214,18 @@ func (l *liner) named(say string) string {
 		}
 	}
 	for _, r := range l.in.Resources {
-		if id, ok := strings.CutPrefix(r.ID, "mould"); ok && r.Kind == "mould" {
+		if id, ok := strings.CutPrefix(r.ID, "tool"); ok {
 			n, _ := strconv.ParseInt(id, 10, 64)
 			if m := l.b.Tools[n]; m != nil {
-				say = strings.ReplaceAll(say, "All of "+r.ID, "Every copy of "+m.Name)
+				of := "Every copy of "
+				if !m.Presses() {
+					of = "Every place of "
+				}
+				say = strings.ReplaceAll(say, "All of "+r.ID, of+m.Name)
 			}
+		}
+		if role, ok := strings.CutPrefix(r.ID, "any."); ok {
+			say = strings.ReplaceAll(say, "All of "+r.ID, "Every "+role)
 		}
 	}
 	return read.UpperFirst(strings.NewReplacer("All of freezer", "The whole freezer", "All of tray", "Every tray").Replace(say))

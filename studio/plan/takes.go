@@ -3,7 +3,6 @@ package plan
 import (
 	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"dustyfern/craft/paste"
@@ -14,7 +13,7 @@ import (
 
 // TakesOf a step that is finished: what its plan says, out of the lots.
 func TakesOf(tx journal.Tx, st *noun.Step) error {
-	if st.Kind != "knead" || len(st.Takes) > 0 {
+	if !st.Planned.Draws || len(st.Takes) > 0 {
 		return nil
 	}
 	st.Takes = []noun.Taken{}
@@ -30,10 +29,10 @@ func TakesOf(tx journal.Tx, st *noun.Step) error {
 // Trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
 func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
-	if press.Kind != "press" || press.PieceID == nil {
+	if !press.Makes() || press.PieceID == nil {
 		return nil
 	}
-	knead := c.ByOp[strings.TrimSuffix(press.Op, ".press")+".knead"]
+	knead := drawnFor(press, c)
 	if knead == nil || press.Made == nil {
 		return nil
 	}
@@ -107,6 +106,20 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 		}
 	}
 	return a.CreateLot(&tub)
+}
+
+// drawnFor is the step of a batch for which its paste was taken; nil while none was.
+func drawnFor(st *noun.Step, c work.Chain) *noun.Step {
+	if len(st.Takes) > 0 {
+		return st
+	}
+	batch := noun.BatchOf(st.Op)
+	for op, o := range c.ByOp {
+		if len(o.Takes) > 0 && noun.BatchOf(op) == batch {
+			return o
+		}
+	}
+	return nil
 }
 
 func earlier(a, b *time.Time) *time.Time {

@@ -3,59 +3,269 @@ package plan
 import (
 	"fmt"
 	"math"
+	"slices"
 	"strings"
 	"time"
 
 	"dustyfern/craft/bench"
-	"dustyfern/craft/piece"
+	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
-const far10 = 1 << 20
-
 // supportSays is what a piece dries on, in words.
 var supportSays = map[string]string{"board": "a board", "foam": "foam", "cup": "cups", "dowel": "a dowel", "hook": "hooks", "rack": "a rack"}
 
-type partOf struct {
-	part, of, made int
-	share          float64
+// partOf is the batch of a step among those of its piece.
+type partOf struct{ part, of int }
+
+// batches puts the batches of a piece into the task.
+func (l *liner) batches(o *ordered, m *madePiece) {
+	w := m.w
+	l.colour(w.Piece.Swatch)
+	alone := w.Piece.Wanted > 0 // else it goes on the cake only as a part of something
+	for i := range m.batches {
+		b := &m.batches[i]
+		l.batch(o, m, b, alone)
+	}
+	if !alone {
+		m.goesOn = nil
+	}
 }
 
-// step puts an op into its batch and keeps the words that go with it. A step
-// that has begun is a fact.
-func (l *liner) step(op *bench.Op, c *noun.Commission, w *work.Worked, part *partOf, title func(what string) string, b *bench.Batch) {
-	s := &noun.Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []noun.Way{}, Figures: []noun.Figure{}, Fills: []noun.Fill{}, Breaks: []noun.Break{}, Takes: []noun.Taken{}}
-	s.Planned.Swatch, s.Planned.Name = "#C9D8CC", c.Title
-	var text piece.StepText
-	if w != nil {
-		s.PieceID = &w.Piece.ID
-		l.parts[op.ID] = *part
-		s.Planned.Name, s.Planned.Part, s.Planned.Parts, s.Planned.Again = w.Piece.Name, part.part, part.of, part.of == 0
-		s.Planned.Colour, s.Planned.Swatch = w.Piece.Colour, w.Piece.Swatch
-		if op.Kind == "dry" {
-			s.Planned.Support = l.b.Reader.Say(supportSays[w.Piece.Support])
-		}
-		text = piece.TextOf(op.Kind, w.CraftMould(), w.Chilled, w.Piece.Dough != "")
-		for _, cc := range w.View.Cautions {
-			s.Cautions = append(s.Cautions, cc.Say)
-		}
-		l.figures(s, op, w, part)
-	} else {
-		text = piece.TextOf(op.Kind, &piece.Mould{}, false, false)
+// batch puts one batch into the task: its own steps into a batch of its own, what is
+// done at the cake into the assembly.
+func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
+	w, id := m.w, opBatch(m.w.Piece.ID, x.no)
+	b := bench.Batch{ID: id, Commission: o.id, Piece: w.Piece.Name, Pieces: x.pieces, Colour: w.Piece.Swatch}
+	if w.Piece.Eaten != "shown" {
+		b.FreshMinutes = new(int(math.Round(l.b.Kitchen.FreshDays * 1440)))
 	}
+	there := func(y *link) bool { return alone || !y.op.Assembly }
+	own := func(y *link) bool { return !y.op.Assembly }
+	makes := makingLink(w, x)
+	draws := slices.IndexFunc(x.links, func(y link) bool { return y.op.Attended && !y.op.NoPaste && !y.op.Assembly })
+	for i := range x.links {
+		y := &x.links[i]
+		if !there(y) {
+			continue
+		}
+		op := bench.Op{ID: id + "." + y.op.Op, Kind: y.op.Kind, Attended: y.op.Attended, Minutes: y.op.Minutes, Cycle: y.op.Cycle, Dry: y.op.Dry}
+		if y.op.People > 1 {
+			op.People = new(y.op.People)
+		}
+		if y.op.Attention > 0 && op.Cycle == nil && y.op.Attention < 100 {
+			op.Attention = new(y.op.Attention)
+		}
+		for _, u := range y.op.Uses {
+			if u, limited := l.use(w, u, x.pieces); limited && !slices.ContainsFunc(op.Uses, func(v bench.Use) bool { return v.Resource == u.Resource }) {
+				op.Uses = append(op.Uses, u)
+			}
+		}
+		if y.op.CakeReady {
+			op.NotBefore = o.ready.Format(time.RFC3339)
+		}
+		if y.op.NoPaste && !y.op.Assembly {
+			op.Colour = "none"
+		}
+		st := &stepIn{w: w, x: x, link: y, makes: i == makes, draws: i == draws, at: i}
+		l.shaped(o.c, &op, st)
+		if y.op.Assembly {
+			l.onCake[op.ID] = true
+			op.Colour = ""
+			o.assembly.Ops = append(o.assembly.Ops, op)
+		} else {
+			b.Ops = append(b.Ops, op)
+		}
+	}
+	for i := range x.links {
+		y := &x.links[i]
+		for _, g := range y.after {
+			from := slices.IndexFunc(x.links, func(z link) bool { return z.op.Op == g.From })
+			if !there(y) || from < 0 || !there(&x.links[from]) {
+				continue
+			}
+			g.From, g.To = id+"."+g.From, id+"."+g.To
+			l.overdue(&g)
+			o.lags = append(o.lags, g)
+		}
+		for _, h := range y.holds {
+			if u, limited := l.use(w, bench.Use{Resource: h.Resource, Count: h.Count}, x.pieces); limited && there(y) {
+				l.in.Holds = append(l.in.Holds, bench.Hold{Resource: u.Resource, Count: u.Count, From: id + "." + h.From, To: id + "." + h.To})
+			}
+		}
+	}
+	for _, op := range last(x.links, own) {
+		m.ready = append(m.ready, id+"."+op)
+	}
+	for _, op := range last(x.links, there) {
+		o.ends = append(o.ends, id+"."+op)
+		m.goesOn = append(m.goesOn, id+"."+op)
+	}
+	for _, op := range b.Ops { // what has begun is as fresh as it is
+		if op.Actual != nil {
+			b.FreshMinutes = nil
+		}
+	}
+	o.batches = append(o.batches, b)
+}
+
+// overdue gives up a longest wait that is over already: what comes after it stands
+// as early as it can, and says that its paste is to be looked at.
+func (l *liner) overdue(g *bench.Lag) {
+	f, begun := l.facts[g.From]
+	if !begun || g.Max == nil || f.ActualEnd == nil {
+		return
+	}
+	if _, going := l.facts[g.To]; going || !f.ActualEnd.Add(time.Duration(*g.Max)*time.Minute).Before(l.b.Now) {
+		return
+	}
+	g.Max = nil
+	if st := l.steps[g.To]; st != nil {
+		st.Checks = append([]string{l.b.Reader.Say("It has lain longer than it keeps: squeeze it; knead it again, or bin it.")}, st.Checks...)
+	}
+}
+
+// makingLink is the step of a batch in which its pieces come to be.
+func makingLink(w *work.Worked, x *batchOf) int {
+	for i := range x.links {
+		if k := x.links[i].kept; k != nil && k.Makes() {
+			return i
+		}
+	}
+	b := technique.Batch{Pieces: x.pieces}
+	for i := range x.links {
+		b.Ops = append(b.Ops, x.links[i].op)
+	}
+	return work.Makes(w.Way, &b)
+}
+
+// joins puts the parts of a piece on to it, in their order.
+func (l *liner) joins(o *ordered, m *madePiece) {
+	p := m.w.Piece
+	if len(p.Joins) == 0 || m.w.Wanted == 0 {
+		return
+	}
+	b := bench.Batch{ID: opBatch(p.ID, noun.JoinNo), Commission: o.id, Piece: p.Name, FreshWeight: new(0.0)}
+	before := m.ready
+	for i, j := range p.Joins {
+		part := o.made[j.Part]
+		if part == nil {
+			continue
+		}
+		n := m.w.Wanted * j.Each
+		minutes := max(1, int(math.Ceil(joinFirst+j.Minutes*float64(n)-1e-9)))
+		for k, length := range l.putOnParts(minutes) {
+			name := fmt.Sprintf("join%d", i+1)
+			say := fmt.Sprintf("Put %d %s on to %s", n, part.w.Piece.Name, p.Name)
+			if k > 0 {
+				name, say = fmt.Sprintf("join%d-%d", i+1, k+1), "Go on: "+read.LowerFirst(say)
+			}
+			op := bench.Op{ID: b.ID + "." + name, Kind: "join", Attended: true, Minutes: &length}
+			if j.Says != "" {
+				say += ": " + j.Says
+			}
+			words := noun.Standing{Done: "Joined", LayOut: []string{read.UpperFirst(part.w.Piece.Name) + " and " + read.LowerFirst(p.Name)}}
+			st := l.plain(o.c, p, &op, func(string) string { return say }, words)
+			st.Says = l.says("Try it dry first: it must sit without a push.", "Hold each until it stays by itself, then leave it.")
+			if j.With != "" {
+				st.Says = append(l.says("With "+j.With+"."), st.Says...)
+			}
+			st.Checks = l.says("straight from the front and from the side", "nothing slides when the board is turned")
+			b.Ops = append(b.Ops, op)
+			settle := 0
+			if i > 0 || k > 0 {
+				settle = l.b.Kitchen.SettleMinutes
+			}
+			for _, from := range before {
+				g := bench.Lag{From: from, To: op.ID}
+				if strings.HasPrefix(from, b.ID) && k == 0 {
+					g.Min = settle // what is on it takes hold first
+				}
+				o.lags = append(o.lags, g)
+			}
+			if k == 0 {
+				for _, from := range part.ready {
+					g := bench.Lag{From: from, To: op.ID, Max: l.softFor(part.w)}
+					l.overdue(&g)
+					o.lags = append(o.lags, g)
+				}
+			}
+			before = []string{op.ID}
+		}
+	}
+	if len(b.Ops) == 0 {
+		return
+	}
+	o.batches = append(o.batches, b)
+	for i := range m.goesOn {
+		o.lags = append(o.lags, bench.Lag{From: before[0], To: m.goesOn[i], Min: l.b.Kitchen.SettleMinutes})
+	}
+	if len(m.goesOn) == 0 {
+		o.ends = append(o.ends, before[0])
+	}
+	m.ready = before
+}
+
+// joinFirst are the minutes to lay out before parts are joined (assumed).
+const joinFirst = 2
+
+// softFor is how long a part that goes on soft keeps soft, minutes; nil: it goes on
+// dry.
+func (l *liner) softFor(w *work.Worked) *int {
+	if w.State != "P" {
+		return nil
+	}
+	if w.Piece.Bagged {
+		return new(work.BagMinutes)
+	}
+	if at := w.Moments["skin.p10"]; at != nil {
+		return new(max(1, int(*at)))
+	}
+	return nil
+}
+
+func (l *liner) says(texts ...string) []string {
+	out := []string{}
+	for _, t := range texts {
+		out = append(out, l.b.Reader.Say(t))
+	}
+	return out
+}
+
+// plain puts a step that no way of making knows into the task: of the assembly, or
+// of a join.
+func (l *liner) plain(c *noun.Commission, p *noun.Piece, op *bench.Op, title func(what string) string, words noun.Standing) *noun.Step {
+	s := l.blank(c, op)
+	s.Planned = words
+	s.Planned.Swatch, s.Planned.Name = "#C9D8CC", c.Title
+	if p != nil {
+		s.PieceID = &p.ID
+		s.Planned.Name, s.Planned.Colour, s.Planned.Swatch = p.Name, p.Colour, p.Swatch
+		l.parts[op.ID] = partOf{1, 1}
+	}
+	for i := range s.Planned.LayOut {
+		s.Planned.LayOut[i] = l.b.Reader.Say(s.Planned.LayOut[i])
+	}
+	if op.Kind == "settle" {
+		s.Says, s.Checks = l.says("Let everything take hold. Nothing is moved."), l.says("no part slides")
+	}
+	if op.Kind == "pack" {
+		s.Says, s.Checks = l.says("Brush off, count what is not eaten, photograph.", "Cool, dry and flat on the way; props out before serving."), l.says("inedible parts counted")
+	}
+	l.keep(s, op, title)
+	return s
+}
+
+func (l *liner) blank(c *noun.Commission, op *bench.Op) *noun.Step {
+	return &noun.Step{CommissionID: c.ID, Op: op.ID, Kind: op.Kind, Attended: op.Attended, Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []noun.Way{}, Figures: []noun.Figure{}, Fills: []noun.Fill{}, Breaks: []noun.Break{}, Takes: []noun.Taken{}}
+}
+
+// keep files a step under its name. One that has begun is a fact.
+func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string) {
 	l.titles[op.ID] = title
 	s.Title = title(s.Planned.What())
-	for _, x := range text.Says {
-		s.Says = append(s.Says, l.b.Reader.Say(x))
-	}
-	for _, x := range text.Checks {
-		s.Checks = append(s.Checks, l.b.Reader.Say(x))
-	}
-	for _, x := range text.Ways {
-		s.Ways = append(s.Ways, noun.Way{Say: l.b.Reader.Say(x[0]), Why: l.b.Reader.Say(x[1]), Usual: x[2] == "usual"})
-	}
 	if f, ok := l.facts[op.ID]; ok {
 		at := func(t time.Time) string { // a clock that was set back makes no fact one to come
 			if t.After(l.b.Now) {
@@ -78,74 +288,190 @@ func (l *liner) step(op *bench.Op, c *noun.Commission, w *work.Worked, part *par
 	if end, ok := l.tonight[op.ID]; ok && op.Actual == nil {
 		op.NotAfter = end.Format(time.RFC3339)
 	}
-	b.Ops = append(b.Ops, *op)
 	l.steps[op.ID] = s
 	l.order = append(l.order, op.ID)
 }
 
+// stepIn is a step of a batch with what it is about.
+type stepIn struct {
+	w            *work.Worked
+	x            *batchOf
+	link         *link
+	makes, draws bool
+	at           int
+}
+
+// shaped puts a step of a batch into the task, with its words and numbers.
+func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
+	w, y := in.w, &in.link.op
+	s := l.blank(c, op)
+	s.PieceID = &w.Piece.ID
+	l.parts[op.ID] = partOf{in.x.no, in.x.of}
+	pl := &s.Planned
+	pl.Name, pl.Part, pl.Parts, pl.Again = w.Piece.Name, in.x.no, in.x.of, in.x.of == 0
+	pl.Colour, pl.Swatch = w.Piece.Colour, w.Piece.Swatch
+	pl.Kept = &noun.Kept{Technique: in.x.key, Version: in.x.version, Pieces: in.x.pieces, At: in.at, Of: len(in.x.links), Op: *y, After: in.link.after, Holds: in.link.holds}
+	pl.Places = y.Assembly && w.Way.Join().Step == y.Op
+	pl.Done, pl.Clock, pl.Rings = work.DoneSays(y.Kind), "", ""
+	if !y.Attended {
+		pl.Clock, pl.Rings = work.ClockOf(y.Kind)
+	}
+	on := ""
+	if y.Dry != nil {
+		pl.Support = l.b.Reader.Say(l.support(w))
+		on = supportSays[w.Piece.Support]
+	}
+	s.Says, s.Checks, s.Ways = in.link.words.Says, in.link.words.Checks, in.link.words.Ways
+	for _, cc := range w.View.Cautions {
+		s.Cautions = append(s.Cautions, cc.Say)
+	}
+	for _, say := range in.link.words.Cautions {
+		if !slices.Contains(s.Cautions, say) {
+			s.Cautions = append(s.Cautions, say)
+		}
+	}
+	share := float64(in.x.pieces) / float64(max(1, w.Batch.Make))
+	l.figures(s, in, share)
+	grams := l.b.Reader.Mass(math.Ceil(w.Batch.PasteG * share))
+	verb := y.Kind
+	if y.Dry != nil && w.Sets() {
+		verb, on = "set", ""
+	}
+	pieces, placed := in.x.pieces, in.x.placed
+	l.keep(s, op, func(what string) string {
+		return l.b.Reader.Say(work.StepTitle(verb, what, pieces, placed, grams, on))
+	})
+}
+
+func (l *liner) support(w *work.Worked) string {
+	if s := supportSays[w.Piece.Support]; s != "" {
+		return s
+	}
+	return supportSays[w.DriesOn()]
+}
+
 // figures are the numbers of a step, the largest first.
-func (l *liner) figures(s *noun.Step, op *bench.Op, w *work.Worked, part *partOf) {
-	mk := w.View.Make
-	switch op.Kind {
-	case "knead":
-		for _, x := range w.View.Paste.Mix {
-			g := x.Grams
-			g.Value *= part.share
-			if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
-				g.Text = read.Trimmed(math.Max(0.01, g.Value), 2) + " g"
-			} else {
-				g.Text = l.b.Reader.Mass(g.Value)
-			}
-			g.Unit = x.Name
-			s.Figures = append(s.Figures, g)
-		}
-		for _, x := range w.Tint.Parts {
-			g := x.Grams * part.share
-			s.Figures = append(s.Figures, noun.Figure{Value: g, Unit: x.Lot.Name + ", " + l.b.Drops(x.Lot, g), Text: read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", Why: nil})
-		}
-		s.Planned.Uses = w.UsesOf(part.share)
-		if w.View.Paste.Rest != "" {
-			s.Says = append(s.Says, w.View.Paste.Rest)
-		}
-		if w.Tint.Plain > 0 {
-			s.Says = append(s.Says, work.StripesSay)
-			if m, err := work.Marble(w.Tint); err == nil {
-				s.Planned.Leaves = m.SolidHex
-			}
-		}
-		if note := l.b.PacketNote(w); note != "" {
-			s.Says = append(s.Says, note)
-		}
-	case "press":
-		ball := mk.Ball
-		ball.Unit = "each ball, " + mk.Tolerance
-		s.Figures = append(s.Figures, ball, noun.Figure{Value: float64(part.made), Unit: "balls", Text: fmt.Sprint(part.made), Why: mk.Balls.Why})
-		if w.Chilled && w.Round.FreezeMinutes > 0 {
-			s.Figures = append(s.Figures, noun.Figure{Value: w.Round.FreezeMinutes, Unit: "in the freezer", Text: read.SayMinutes(int(math.Ceil(w.Round.FreezeMinutes))), Why: nil})
-		}
-		s.Planned.Round = fmt.Sprintf("%d at once", w.Rounds)
-		s.Planned.Cord = "freezer"
-		s.Planned.Run = &noun.Run{Fills: op.Cycle.Pieces, Copies: op.Cycle.Copies, FillSec: op.Cycle.FillSec, HoldSec: op.Cycle.HoldSec, UnmouldSec: op.Cycle.UnmouldSec, Cavities: w.Mould.Cavities, Balls: part.made, BallG: w.PieceG}
-		if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
-			s.Planned.OpenMin = skin.P10
-		}
-	case "rest", "air":
-		s.Figures = append(s.Figures, noun.Figure{Value: float64(*op.Minutes), Unit: "min", Text: read.SayMinutes(*op.Minutes), Why: nil})
+func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
+	y := &in.link.op
+	s.Says = slices.Clone(s.Says)
+	if in.makes {
+		l.making(s, in)
+	}
+	if in.draws {
+		l.drawing(s, in.w, share)
+	}
+	switch {
+	case y.Dry != nil:
+		l.marks(s, in.w, y.Dry)
+	case !y.Attended && y.Minutes != nil:
+		s.Figures = append(s.Figures, noun.Figure{Value: float64(*y.Minutes), Unit: "min", Text: read.SayMinutes(*y.Minutes), Why: nil})
 		s.Planned.Cord = "rest"
-	case "dry":
-		s.Figures = append(s.Figures, noun.Figure{Value: float64(op.Dry.P90), Unit: "min", Text: read.SayMinutes(op.Dry.P90), Why: w.View.Dry.Why})
-		s.Planned.Cord = "drying"
-		for _, m := range []struct {
-			kind string
-			at   *work.Band
-		}{{"touch", w.Stages[2]}, {"lift", w.Stages[0]}, {"join", w.Stages[1]}} {
-			if m.at != nil && m.at.P90 < op.Dry.P90 || m.kind == "join" {
-				at := op.Dry.P90
-				if m.at != nil && m.kind != "join" {
-					at = m.at.P90
-				}
-				s.Planned.Marks = append(s.Planned.Marks, noun.Mark{Kind: m.kind, Minutes: at})
+	}
+}
+
+// drawing is the paste that a step takes out of the pantry.
+func (l *liner) drawing(s *noun.Step, w *work.Worked, share float64) {
+	s.Planned.Draws = true
+	for _, x := range w.View.Paste.Mix {
+		g := x.Grams
+		g.Value *= share
+		if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
+			g.Text = read.Trimmed(math.Max(0.01, g.Value), 2) + " g"
+		} else {
+			g.Text = l.b.Reader.Mass(g.Value)
+		}
+		g.Unit = x.Name
+		s.Figures = append(s.Figures, g)
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", g.Text, g.Unit, w.Piece.Name))
+	}
+	for _, x := range w.Tint.Parts {
+		g := x.Grams * share
+		f := noun.Figure{Value: g, Unit: x.Lot.Name + ", " + l.b.Drops(x.Lot, g), Text: read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", Why: nil}
+		s.Figures = append(s.Figures, f)
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", f.Text, f.Unit, w.Piece.Name))
+	}
+	s.Planned.LayOut = append(s.Planned.LayOut, "bags that close, labels, a pen")
+	s.Planned.Uses = w.UsesOf(share)
+	if w.View.Paste.Rest != "" {
+		s.Says = append(s.Says, w.View.Paste.Rest)
+	}
+	if w.Tint.Plain > 0 {
+		s.Says = append(s.Says, work.StripesSay)
+		if m, err := work.Marble(w.Tint); err == nil {
+			s.Planned.Leaves = m.SolidHex
+		}
+	}
+	if note := l.b.PacketNote(w); note != "" {
+		s.Says = append(s.Says, note)
+	}
+}
+
+// making are the rounds in which pieces come to be.
+func (l *liner) making(s *noun.Step, in *stepIn) {
+	w, y, mk := in.w, &in.link.op, in.w.View.Make
+	cavities := 1
+	if w.Tool != nil {
+		cavities = w.Tool.Cavities()
+	}
+	moves, each, word := work.MoveOf(w.Way, y, in.x.pieces, cavities)
+	run := &noun.Run{Fills: moves, Copies: 1, Cavities: each, Balls: in.x.pieces, BallG: w.PieceG, Word: word}
+	length := y.Length()
+	if c := y.Cycle; c != nil {
+		run.Copies, run.FillSec, run.HoldSec, run.UnmouldSec = c.Copies, c.FillSec, c.HoldSec, c.UnmouldSec
+	} else {
+		run.FillSec = max(1, length*60/max(1, moves))
+	}
+	if k := in.link.kept; k != nil && k.Planned.Run != nil { // it goes on as it began
+		run = k.Planned.Run
+	}
+	s.Planned.Run = run
+	if mk != nil {
+		ball := mk.Ball
+		ball.Unit = fmt.Sprintf("each %s, %s", mk.Word, mk.Tolerance)
+		s.Figures = append(s.Figures, ball, noun.Figure{Value: float64(in.x.pieces), Unit: mk.Word + "s", Text: fmt.Sprint(in.x.pieces), Why: mk.Balls.Why})
+	}
+	if run.HoldSec > 0 {
+		s.Figures = append(s.Figures, noun.Figure{Value: float64(run.HoldSec) / 60, Unit: "in the freezer", Text: read.SayMinutes((run.HoldSec + 59) / 60), Why: nil})
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("room in the freezer for %d, in a closed box", run.Copies))
+	}
+	s.Planned.Round = fmt.Sprintf("%d at once", run.Copies)
+	s.Planned.Cord = "freezer"
+	if t := w.Tool; t != nil {
+		copies := ""
+		if run.Copies > 1 {
+			copies = fmt.Sprintf(", %d copies", run.Copies)
+		}
+		s.Planned.LayOut = append(s.Planned.LayOut, t.Name+copies)
+	}
+	for _, r := range w.Way.Tools {
+		if t := w.ToolOf(r.Role); t != nil && t != w.Tool {
+			s.Planned.LayOut = append(s.Planned.LayOut, t.Name)
+		}
+	}
+	s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Say("scale, starch bag, soft brush, a trace of white fat"))
+	if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
+		s.Planned.OpenMin = skin.P10
+	}
+}
+
+// marks are when a piece that dries may be touched, lifted and joined.
+func (l *liner) marks(s *noun.Step, w *work.Worked, dry *bench.Drying) {
+	var why *noun.Why
+	if w.View.Dry != nil {
+		why = w.View.Dry.Why
+	}
+	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.SayMinutes(dry.P90), Why: why})
+	s.Planned.Cord = "drying"
+	for _, m := range []struct {
+		kind string
+		at   *work.Band
+	}{{"touch", w.Stages[2]}, {"lift", w.Stages[0]}, {"join", w.Stages[1]}} {
+		if m.at != nil && m.at.P90 < dry.P90 || m.kind == "join" {
+			at := dry.P90
+			if m.at != nil && m.kind != "join" {
+				at = m.at.P90
 			}
+			s.Planned.Marks = append(s.Planned.Marks, noun.Mark{Kind: m.kind, Minutes: at})
 		}
 	}
 }

@@ -125,9 +125,6 @@ func FuzzLinesOfForms(f *testing.F) {
 		if tray, err := readTray(line); err == nil && (tray.Count < 1 || tray.LengthMM < 50) {
 			t.Fatalf("%q: %+v", line, tray)
 		}
-		if x, err := readFormer(line); err == nil && (x.Count < 1 || x.Name == "") {
-			t.Fatalf("%q: %+v", line, x)
-		}
 		if x, err := readException(line, now); err == nil && x.Date == "" {
 			t.Fatalf("%q: %+v", line, x)
 		}

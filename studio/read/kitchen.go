@@ -60,15 +60,6 @@ var KitchenFields = []*Field[noun.Kitchen]{
 				return strconv.Itoa(t.Count) + " of " + Trimmed(t.LengthMM, 1) + " x " + Trimmed(t.WidthMM, 1) + " mm"
 			})
 		}},
-	{Name: "formers", Label: "Formers", group: "Places", Kind: "lines", hint: "24 cupped holes",
-		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
-			x, err := lines("formers", text, readFormer)
-			k.Formers = x
-			return err
-		},
-		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
-			return shown(k.Formers, func(f noun.Former) string { return strconv.Itoa(f.Count) + " " + f.Name })
-		}},
 	{Name: "scaleStepG", Label: "My scale shows steps of", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
 	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Habits", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {

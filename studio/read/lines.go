@@ -124,20 +124,6 @@ func readTray(l string) (noun.Tray, error) {
 	return noun.Tray{Count: n, LengthMM: a, WidthMM: b}, nil
 }
 
-var formerLine = regexp.MustCompile(`^(\d+)\s+(.+)$`)
-
-func readFormer(l string) (noun.Former, error) {
-	m := formerLine.FindStringSubmatch(l)
-	if m == nil {
-		return noun.Former{}, fmt.Errorf("write it as 24 cupped holes")
-	}
-	n, _ := strconv.Atoi(m[1])
-	if n < 1 || n > 1000 {
-		return noun.Former{}, fmt.Errorf("1 to 1000 of them")
-	}
-	return noun.Former{Name: m[2], Count: n}, nil
-}
-
 // readException reads "Thu 24 Dec shut" or "Sat 28 Nov 9:00-12:00 Ines".
 func readException(l string, now time.Time) (noun.Exception, error) {
 	if day, ok := strings.CutSuffix(strings.ToLower(l), "shut"); ok {

@@ -52,27 +52,6 @@ func Overlapping(all []noun.Hours) error {
 	return nil
 }
 
-var ToolFields = []*Field[noun.Tool]{
-	{Name: "name", Label: "Mould", group: "Mould", Kind: "text", Must: true, at: func(t *noun.Tool) any { return &t.Name }},
-	{Name: "make", Label: "Made as", group: "Mould", Kind: "choice", Must: true, options: options("cavity", "a cavity or channel", "lace", "shallow lace, scraped flush", "lip", "openwork with a cutting lip"), at: func(t *noun.Tool) any { return &t.Make }},
-	{Name: "shape", Label: "Piece as it lies", group: "Piece as it lies", Kind: "choice", Must: true, options: options("sheet", "thin and flat", "block", "flat back, solid", "rod", "a string or rod", "ball", "a ball", "dome", "a half-ball"), at: func(t *noun.Tool) any { return &t.Shape }},
-	{Name: "lengthMM", Label: "Length", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, Must: true, at: func(t *noun.Tool) any { return &t.LengthMM }},
-	{Name: "widthMM", Label: "Width", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, Must: true, at: func(t *noun.Tool) any { return &t.WidthMM }},
-	{Name: "depthMM", Label: "Depth", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.2, Hi: 60, Must: true, at: func(t *noun.Tool) any { return &t.DepthMM }},
-	{Name: "detailMM", Label: "Finest detail", group: "Piece as it lies", Kind: "amount", Dim: "length", Lo: 0.01, Hi: 100, at: func(t *noun.Tool) any { return &t.DetailMM }},
-	{Name: "cavityML", Label: "Cavity holds", group: "One piece", Kind: "amount", Dim: "volume", Lo: 0.01, Hi: 5000, hint: "ml, or weigh a piece below", at: func(t *noun.Tool) any { return &t.CavityML }},
-	{Name: "weighedG", Label: "A piece weighed", group: "One piece", Kind: "amount", Dim: "mass", Lo: 0.01, Hi: 50000, hint: "beats the volume", at: func(t *noun.Tool) any { return &t.WeighedG }},
-	{Name: "cavities", Label: "Cavities", group: "One piece", Kind: "count", Lo: 1, Hi: 1000, Must: true, at: func(t *noun.Tool) any { return &t.Cavities }},
-	{Name: "copies", Label: "Copies of the mould", group: "One piece", Kind: "count", Lo: 1, Hi: 1000, Must: true, at: func(t *noun.Tool) any { return &t.Copies }},
-	{Name: "undercut", Label: "Has faces, limbs or undercuts", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Undercut }},
-	{Name: "branching", Label: "Is deep, branching or a string to fill", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Branching }},
-	{Name: "patterned", Label: "Embosses or veins", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Patterned }},
-	{Name: "chilled", Label: "Chilled before it is opened", group: "Ticks", Kind: "yes", at: func(t *noun.Tool) any { return &t.Chilled }},
-	{Name: "freezeMinutes", Label: "In the freezer", group: "Minutes", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, hint: "empty: 8 min, deep or face 10, chocolate 5", at: func(t *noun.Tool) any { return &t.FreezeMinutes }},
-	{Name: "fillMinutes", Label: "Fill one cavity", group: "Minutes", Kind: "amount", Dim: "minutes", Lo: 0.01, Hi: 240, hint: "empty: by the kind of mould", at: func(t *noun.Tool) any { return &t.FillMinutes }},
-	{Name: "unmouldMinutes", Label: "Unmould", group: "Minutes", Kind: "amount", Dim: "minutes", Lo: 0.01, Hi: 240, hint: "empty: 20 s straight, 45 s chilled", at: func(t *noun.Tool) any { return &t.UnmouldMinutes }},
-}
-
 // dateField is a day of a lot: when it was opened, or until when it is good.
 func dateField(name, label string, at func(*noun.Lot) **time.Time) *Field[noun.Lot] {
 	return &Field[noun.Lot]{Name: name, Label: label, group: "Lot", Kind: "date", at: func(l *noun.Lot) any { return at(l) },
@@ -239,25 +218,18 @@ var CommissionFields = []*Field[noun.Commission]{
 var PieceFields = []*Field[noun.Piece]{
 	{Name: "name", Label: "Piece", group: "Piece", Kind: "text", Must: true, at: func(p *noun.Piece) any { return &p.Name }},
 	{Name: "wanted", Label: "How many", group: "Piece", Kind: "count", Lo: 0, Hi: 5000, Must: true, at: func(p *noun.Piece) any { return &p.Wanted }},
-	{Name: "mould", Label: "Mould", group: "Piece", Kind: "choice",
-		read: func(_ Reader, text string, p *noun.Piece, _ time.Time) error {
-			if text == "" {
-				p.MouldID = nil
-				return nil
-			}
-			id, err := strconv.ParseInt(text, 10, 64)
-			if err != nil {
-				return fault.New(fault.UnknownValue, "mould", "Choose a mould of the tool drawer.")
-			}
-			p.MouldID = &id
-			return nil
+	{Name: "tool", Label: "Shaped with", group: "Piece", Kind: "choice",
+		read: func(_ Reader, text string, p *noun.Piece, _ time.Time) (err error) {
+			p.ToolID, err = toolID("tool", text)
+			return err
 		},
 		show: func(_ Reader, p *noun.Piece, _ time.Time) string {
-			if p.MouldID == nil {
+			if p.ToolID == nil {
 				return ""
 			}
-			return strconv.FormatInt(*p.MouldID, 10)
+			return strconv.FormatInt(*p.ToolID, 10)
 		}},
+	{Name: "technique", Label: "Made as", group: "Piece", Kind: "choice", at: func(p *noun.Piece) any { return &p.Technique }},
 	{Name: "colour", Label: "Colour", group: "Piece", Kind: "text", at: func(p *noun.Piece) any { return &p.Colour }},
 	{Name: "swatch", Label: "Swatch", group: "Piece", Kind: "swatch", Must: true, at: func(p *noun.Piece) any { return &p.Swatch }},
 	{Name: "eaten", Label: "It is", group: "How it is used", Kind: "choice", Must: true, options: options("mouthful", "eaten as a mouthful", "nibbled", "nibbled, mostly looked at", "shown", "only shown"), at: func(p *noun.Piece) any { return &p.Eaten }},
@@ -266,8 +238,8 @@ var PieceFields = []*Field[noun.Piece]{
 	{Name: "heightMM", Label: "Height when upright", group: "How it is used", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, at: func(p *noun.Piece) any { return &p.HeightMM }},
 	{Name: "bent", Label: "Bent round a curve", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.Bent }},
 	{Name: "carries", Label: "Carries another piece", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.Carries }},
-	{Name: "joined", Label: "Joined when", group: "How it is joined", Kind: "choice", Must: true, options: options("pliable", "pliable", "semiDry", "semi-dry", "dry", "dry", "cold", "cold from the freezer"), at: func(p *noun.Piece) any { return &p.Joined }},
-	{Name: "support", Label: "Dries on", group: "How it is joined", Kind: "choice", Must: true, options: options("board", "a board", "foam", "foam", "cup", "cups", "dowel", "a dowel", "hook", "hooks", "rack", "a rack"), at: func(p *noun.Piece) any { return &p.Support }},
+	{Name: "joined", Label: "Joined when", group: "How it is joined", Kind: "choice", options: options("", "as is usual", "pliable", "pliable", "semiDry", "semi-dry", "dry", "dry", "cold", "cold from the freezer"), at: func(p *noun.Piece) any { return &p.Joined }},
+	{Name: "support", Label: "Dries on", group: "How it is joined", Kind: "choice", options: options("", "as is usual", "board", "a board", "foam", "foam", "cup", "cups", "dowel", "a dowel", "hook", "hooks", "rack", "a rack"), at: func(p *noun.Piece) any { return &p.Support }},
 	{Name: "bagged", Label: "Kept in a bag until it goes on", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.Bagged }},
 	{Name: "handledSoon", Label: "Handled within 6 hours of making", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.HandledSoon }},
 	{Name: "dusted", Label: "Dusted or painted", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.Dusted }},

@@ -45,7 +45,7 @@ func (b *Means) Kneaded(id int64, steps []noun.Step) []BoardDay {
 		clean, mine := 0, false
 		for _, o := range in[w] {
 			clean += o.Planned.CleanDown
-			if o.Kind != "knead" {
+			if !o.Planned.Draws {
 				continue
 			}
 			mine = mine || o.CommissionID == id

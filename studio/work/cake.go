@@ -84,7 +84,10 @@ func FitsOf(c *noun.Commission, m *noun.Tool, r read.Reader) []noun.Figure {
 	if m == nil || c.Carrier != "tiers" {
 		return out
 	}
-	wide := min(m.LengthMM, m.WidthMM)
+	_, wide, _ := m.Box()
+	if wide == 0 {
+		return out
+	}
 	for i := range c.Tiers {
 		t := tierView(&c.Tiers[i], r)
 		if t.Girth == nil {

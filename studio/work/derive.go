@@ -136,17 +136,11 @@ func waitClocks(st *noun.Step) (out []noun.Timer) {
 	add := func(kind, says string, rings time.Time) {
 		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, StartsAt: at, RingsAt: rings})
 	}
-	switch st.Kind {
-	case "rest":
-		add("rest", "Over: "+read.LowerFirst(st.Title), st.PlannedEnd)
-	case "air":
-		add("dew", "Matt: "+read.LowerFirst(st.Title), st.PlannedEnd)
-	case "settle":
-		add("rest", "It has taken hold: "+read.LowerFirst(st.Title), st.PlannedEnd)
-	case "dry":
-		for _, m := range st.Planned.Marks {
-			add(m.Kind, read.UpperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
-		}
+	if st.Planned.Clock != "" {
+		add(st.Planned.Clock, st.Planned.Rings+": "+read.LowerFirst(st.Title), st.PlannedEnd)
+	}
+	for _, m := range st.Planned.Marks {
+		add(m.Kind, read.UpperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
 	}
 	return out
 }

@@ -8,6 +8,7 @@ import (
 
 	"dustyfern/craft/drying"
 	"dustyfern/craft/paste"
+	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -20,9 +21,8 @@ var stageSays = [4][3]string{
 }
 
 // predict asks the model for a piece with this thickness, gum and room.
-func (b *Means) predict(w *Worked, thickness, gum, rh float64, family string) (drying.Forecast, error) {
-	shape := w.Mould.Shape
-	support := w.Piece.Support
+func (b *Means) predict(body *technique.Dries, thickness, gum, rh float64, family string) (drying.Forecast, error) {
+	shape, support := body.Shape, body.Support
 	in := drying.PredictIn{Paste: &family, GumPercent: &gum, Shape: &shape, ThicknessMM: &thickness, Support: &support,
 		TempC: &b.Kitchen.TempC, RHPercent: &rh, HorizonHours: new(drying.LongestHours)}
 	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%s|%v|%v", family, gum, shape, thickness, support, b.Kitchen.TempC, rh), func() (drying.Forecast, error) { return drying.Predict(in) })
@@ -33,13 +33,19 @@ func (b *Means) predict(w *Worked, thickness, gum, rh float64, family string) (d
 // dry says when the pieces pass their stages in this room, and what would help
 // where they never do.
 func (b *Means) dry(w *Worked) {
+	body := w.dries()
+	if body == nil {
+		return
+	}
 	v := &DryView{Room: fmt.Sprintf("%s, %s %% humidity", b.Reader.Temp(b.Kitchen.TempC), read.Trimmed(b.Kitchen.RHPercent, 0)), Stages: []StageView{}, Help: []string{}, Notes: []string{}, Dew: []string{}}
 	w.View.Dry = v
-	if w.Chilled {
-		b.thaw(w, v)
+	w.Moments = map[string]*float64{}
+	b.coats(w)
+	if w.Fore.Chills >= 1 {
+		b.thaw(w, v, body)
 	}
-	if k, ok := paste.KindOf(w.Piece.Dough); ok && k.SoftPoint > 0 {
-		b.set(w, v)
+	if isSetting(w.Piece.Dough) {
+		b.set(w, v, body)
 		return
 	}
 	if w.Piece.Dough == "marzipan" {
@@ -53,7 +59,7 @@ func (b *Means) dry(w *Worked) {
 		return
 	}
 	gum := math.Min(w.Strength, 8)
-	f, err := b.predict(w, w.Mould.DepthMM, gum, b.Kitchen.RHPercent, w.family)
+	f, err := b.predict(body, body.ThicknessMM, gum, b.Kitchen.RHPercent, w.family)
 	if err != nil {
 		v.Never = Sentence(err)
 		w.Never = v.Never
@@ -92,7 +98,7 @@ func (b *Means) dry(w *Worked) {
 	}
 	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
 		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{Name: "paste", Text: b.Reader.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
-			{Name: "shape as it lies", Text: w.Mould.Shape + ", " + b.Reader.Length(w.Mould.DepthMM) + " thick"}, {Name: "dries on", Text: w.Piece.Support}, {Name: "room", Text: v.Room}}}
+			{Name: "shape as it lies", Text: body.Shape + ", " + b.Reader.Length(body.ThicknessMM) + " thick"}, {Name: "dries on", Text: body.Support}, {Name: "room", Text: v.Room}}}
 	minutes := func(s drying.Stage) *Band {
 		if s.P10Hours == nil || s.P50Hours == nil || s.P90Hours == nil {
 			return nil
@@ -101,28 +107,30 @@ func (b *Means) dry(w *Worked) {
 		return &Band{int(math.Floor(*s.P10Hours * 60)), up(*s.P50Hours), up(*s.P90Hours)}
 	}
 	w.Stages = [3]*Band{minutes(f.Hold), minutes(f.Firm), minutes(f.Skin)}
+	b.moments(w, "", f)
+	b.others(w, gum)
 	needed := w.Stages[1]
-	if w.Piece.Joined == "semiDry" {
+	if w.State == "S" {
 		needed = w.Stages[0]
 	}
-	if (w.Piece.Joined == "dry" || w.Piece.Joined == "semiDry") && needed == nil {
+	if (w.State == "D" || w.State == "S") && needed == nil {
 		w.Never = fmt.Sprintf("%s will not set here: at %s %% humidity it takes too long or never comes to it.", w.Piece.Name, read.Trimmed(b.Kitchen.RHPercent, 0))
 		v.Never = w.Never
-		b.help(w, v, gum)
+		b.help(w, v, body, gum)
 	}
 	if b.Kitchen.RHPercent >= 60 {
 		v.Notes = append(v.Notes, "Over 60 % humidity everything dries slowly.")
 	}
-	if w.Piece.Joined == "semiDry" && w.Stages[0] != nil && w.Stages[1] != nil && w.Stages[0].P90 >= w.Stages[1].P10 {
+	if w.State == "S" && w.Stages[0] != nil && w.Stages[1] != nil && w.Stages[0].P90 >= w.Stages[1].P10 {
 		v.Notes = append(v.Notes, "The semi-dry window is empty at the ends of the band: look and touch, the clock alone cannot tell.")
 	}
 }
 
 // help tries drier air, a thinner piece and stiffer paste, with the new times.
-func (b *Means) help(w *Worked, v *DryView, gum float64) {
+func (b *Means) help(w *Worked, v *DryView, body *technique.Dries, gum float64) {
 	say := func(what string, f drying.Forecast, err error) {
 		s := f.Firm
-		if w.Piece.Joined == "semiDry" {
+		if w.State == "S" {
 			s = f.Hold
 		}
 		if err == nil && s.P90Hours != nil {
@@ -131,15 +139,15 @@ func (b *Means) help(w *Worked, v *DryView, gum float64) {
 	}
 	for _, rh := range []float64{55, 45} {
 		if rh < b.Kitchen.RHPercent {
-			f, err := b.predict(w, w.Mould.DepthMM, gum, rh, w.family)
+			f, err := b.predict(body, body.ThicknessMM, gum, rh, w.family)
 			say(fmt.Sprintf("Drier air, %.0f %% humidity", rh), f, err)
 		}
 	}
-	thin := math.Max(0.5, w.Mould.DepthMM*0.6)
-	f, err := b.predict(w, thin, gum, b.Kitchen.RHPercent, w.family)
+	thin := math.Max(0.5, body.ThicknessMM*0.6)
+	f, err := b.predict(body, thin, gum, b.Kitchen.RHPercent, w.family)
 	say("Thinner, "+b.Reader.Length(thin), f, err)
 	if w.family != "flowerPaste" && len(b.usualAllergens(w, "flowerPaste")) == 0 {
-		f, err := b.predict(w, w.Mould.DepthMM, paste.FlowerStrength, b.Kitchen.RHPercent, "flowerPaste")
+		f, err := b.predict(body, body.ThicknessMM, paste.FlowerStrength, b.Kitchen.RHPercent, "flowerPaste")
 		say("Flower paste instead", f, err)
 	}
 	if len(v.Help) == 0 {
@@ -148,41 +156,45 @@ func (b *Means) help(w *Worked, v *DryView, gum float64) {
 }
 
 // thaw says how a chilled piece warms: dew, dusting, and how long it is stiff.
-func (b *Means) thaw(w *Worked, v *DryView) {
-	r := w.CraftMould().RoundOf(true, w.Piece.Dough != "", w.Piece.Joined, w.PieceG)
-	in := drying.DewIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, ThicknessMM: &w.Mould.DepthMM, FreezerMinutes: &r.FreezeMinutes}
+func (b *Means) thaw(w *Worked, v *DryView, body *technique.Dries) {
+	freeze := w.Fore.Chills
+	in := drying.DewIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, ThicknessMM: &body.ThicknessMM, FreezerMinutes: &freeze}
 	if w.Piece.Dough != "" {
 		in.DrinksGPerM2 = new(0.0)
 	}
-	d, err := once(fmt.Sprintf("dew|%v|%v|%v|%v|%v", b.Kitchen.TempC, b.Kitchen.RHPercent, w.Mould.DepthMM, r.FreezeMinutes, w.Piece.Dough != ""), func() (drying.DewOut, error) { return drying.Dew(in) })
+	d, err := once(fmt.Sprintf("dew|%v|%v|%v|%v|%v", b.Kitchen.TempC, b.Kitchen.RHPercent, body.ThicknessMM, freeze, w.Piece.Dough != ""), func() (drying.DewOut, error) { return drying.Dew(in) })
 	if err != nil {
 		v.Dew = append(v.Dew, Sentence(err))
 		return
 	}
 	w.Dew = d
+	w.Moments["dew.dustable"], w.Moments["dew.cold"] = d.DustableAfterMinutes, d.ColdUntilMinutes
 	if *d.DustableAfterMinutes > 0 {
-		v.Dew = append(v.Dew, fmt.Sprintf("Dew after %s min in the freezer: dust or paint after %s.", read.Trimmed(r.FreezeMinutes, 1), read.SayMinutes(int(math.Ceil(*d.DustableAfterMinutes)))))
+		v.Dew = append(v.Dew, fmt.Sprintf("Dew after %s min in the freezer: dust or paint after %s.", read.Trimmed(freeze, 1), read.SayMinutes(int(math.Ceil(*d.DustableAfterMinutes)))))
 	} else {
-		v.Dew = append(v.Dew, fmt.Sprintf("After %s min in the freezer no dew to speak of: dust at once.", read.Trimmed(r.FreezeMinutes, 1)))
+		v.Dew = append(v.Dew, fmt.Sprintf("After %s min in the freezer no dew to speak of: dust at once.", read.Trimmed(freeze, 1)))
 	}
 	if *d.ColdUntilMinutes > 0 {
 		v.Dew = append(v.Dew, fmt.Sprintf("Stiff from cold for %s; after that it stretches.", read.SayMinutes(int(math.Floor(*d.ColdUntilMinutes)))))
-	} else if w.Piece.Joined == "cold" {
+	} else if w.State == "C" {
 		v.Dew = append(v.Dew, "It is not cold through: place it as a piece that was never chilled.")
 	}
 	v.Dew = append(v.Dew, fmt.Sprintf("Dew point of the room: %s.", b.Reader.Temp(d.DewPointC)))
 }
 
 // set is chocolate dough: it does not dry, it sets by temperature.
-func (b *Means) set(w *Worked, v *DryView) {
+func (b *Means) set(w *Worked, v *DryView, body *technique.Dries) {
 	v.Sets = true
-	c, err := drying.Cool(drying.CoolIn{Dough: &w.Piece.Dough, ThicknessMM: &w.Mould.DepthMM, AirTempC: &b.Kitchen.TempC})
+	c, err := drying.Cool(drying.CoolIn{Dough: &w.Piece.Dough, ThicknessMM: &body.ThicknessMM, AirTempC: &b.Kitchen.TempC})
 	if err != nil {
 		v.Never = Sentence(err)
 		w.Never = v.Never
 		return
 	}
 	add := func(i int, code, say, means string, m *float64) {
+		for _, q := range []string{".p10", ".p50", ".p90"} {
+			w.Moments[code+q], w.Moments[map[string]string{"hold": "skin", "firm": "hard"}[code]+q] = nil, nil
+		}
 		s := StageView{Code: code, Say: say, Means: means, P10: -1, P50: -1, P90: -1, Status: "never", Text: "never in this room"}
 		if m != nil {
 			slow := drying.CoolSlow(*m)
@@ -191,6 +203,11 @@ func (b *Means) set(w *Worked, v *DryView) {
 			s.Band = read.SayMinutes(int(math.Floor(quick))) + " to " + read.SayMinutes(int(math.Ceil(slow)))
 			if i >= 0 {
 				w.Stages[i] = &Band{int(quick), int(math.Ceil(*m)), int(math.Ceil(slow))}
+				for q, x := range map[string]float64{".p10": quick, ".p50": *m, ".p90": slow} {
+					w.Moments[code+q] = &x
+					// dough has no skin and is no harder than firm: the same words stand for these
+					w.Moments[map[string]string{"hold": "skin", "firm": "hard"}[code]+q] = &x
+				}
 			}
 			v.EndHour = math.Max(v.EndHour, slow/60*1.25)
 		}
@@ -199,12 +216,76 @@ func (b *Means) set(w *Worked, v *DryView) {
 	add(0, "hold", "hold", "keeps its shape", c.HoldMinutes)
 	add(1, "firm", "firm", "lift, cut clean, stack", c.FirmMinutes)
 	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
-		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(b.Kitchen.TempC)}, {Name: "thickness", Text: b.Reader.Length(w.Mould.DepthMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
+		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(b.Kitchen.TempC)}, {Name: "thickness", Text: b.Reader.Length(body.ThicknessMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
-	if c.FirmMinutes == nil && (w.Piece.Joined == "dry" || w.Piece.Joined == "semiDry") {
+	if c.FirmMinutes == nil && (w.State == "D" || w.State == "S") {
 		w.Never = strings.TrimSpace(w.Piece.Name + " will not set here: the room is too warm for " + read.PasteName(w.Piece.Dough) + ".")
 		v.Never = w.Never
 		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.Reader.Temp(c.SoftPointC-4)))
+	}
+}
+
+// dries is what dries of the piece, as the decorator said it: its tool's shape, and
+// what it lies on, where they are not the usual ones of its way of making.
+func (w *Worked) dries() *technique.Dries {
+	body := w.body()
+	if body == nil {
+		return nil
+	}
+	out := *body
+	if w.Tool != nil && w.Tool.Shape != "" {
+		out.Shape = w.Tool.Shape
+	}
+	if w.Piece.Support != "" {
+		out.Support = w.Piece.Support
+	}
+	return &out
+}
+
+// moments of a body in minutes, by the names that a way of making asks for; nil:
+// never.
+func (b *Means) moments(w *Worked, prefix string, f drying.Forecast) {
+	for name, s := range map[string]drying.Stage{"skin": f.Skin, "hold": f.Hold, "firm": f.Firm, "hard": f.Hard} {
+		for q, hours := range map[string]*float64{".p10": s.P10Hours, ".p50": s.P50Hours, ".p90": s.P90Hours} {
+			var at *float64
+			if hours != nil {
+				at = new(*hours * 60)
+			}
+			w.Moments[prefix+name+q] = at
+		}
+	}
+	if prefix == "" {
+		w.Moments["open.p10"] = w.Moments["skin.p10"]
+	}
+}
+
+// others are the bodies beside the piece itself: the sheet it is cut from, a centre.
+func (b *Means) others(w *Worked, gum float64) {
+	for i := range w.Fore.Bodies {
+		body := &w.Fore.Bodies[i]
+		if body.ID == "main" {
+			continue
+		}
+		f, err := b.predict(body, body.ThicknessMM, gum, b.Kitchen.RHPercent, w.family)
+		if err != nil {
+			continue // what asks for it says that it is missing
+		}
+		b.moments(w, body.ID+".", f)
+		if body.ID == "sheet" {
+			w.Moments["open.p10"] = w.Moments["sheet.skin.p10"]
+		}
+	}
+}
+
+// coats are when paint and lacquer take the next coat in this room.
+func (b *Means) coats(w *Worked) {
+	for _, kind := range drying.Coats() {
+		c, err := drying.Coat(drying.CoatIn{Coat: &kind, TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent})
+		if err == nil {
+			for name, x := range map[string]float64{".next": c.NextCoatMinutes, ".p50": c.P50Minutes, ".p90": c.P90Minutes} {
+				w.Moments["coat."+kind+name] = &x
+			}
+		}
 	}
 }

@@ -101,7 +101,7 @@ func (b *Means) waysOut(w *Worked, v *PasteView) {
 	applied := func(do, say string, back map[string]string) {
 		v.Ways = append(v.Ways, WayView{Do: do, Say: say, Applied: true, Set: back})
 	}
-	if p.Chill && !(w.Mould != nil && w.Mould.Chilled) {
+	if p.Chill && !(w.Tool != nil && w.Tool.Chilled) {
 		applied("chill", "Chilled in the mould", map[string]string{"chill": "no"})
 	}
 	if p.HeldUp {

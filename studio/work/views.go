@@ -8,21 +8,26 @@ import (
 
 // PieceView is a piece as its stages show it.
 type PieceView struct {
-	ID        int64             `json:"id"`
-	Version   int64             `json:"version"`
-	Name      string            `json:"name"`
-	Wanted    int               `json:"wanted"`
-	MouldName string            `json:"mouldName"`
-	Colour    string            `json:"colour"`
-	Swatch    string            `json:"swatch"`
-	Missing   string            `json:"missing"`
-	Fields    []read.FieldView  `json:"fields"`
-	Settings  map[string]string `json:"settings"`
-	Cautions  []caution.Caution `json:"cautions"`
-	Paste     *PasteView        `json:"paste,omitempty"`
-	Make      *MakeView         `json:"make,omitempty"`
-	Dry       *DryView          `json:"dry,omitempty"`
-	Fits      []noun.Figure     `json:"fits" doc:"how many stand round each tier, from below"`
+	ID       int64             `json:"id"`
+	Version  int64             `json:"version"`
+	Name     string            `json:"name"`
+	Wanted   int               `json:"wanted"`
+	ToolName string            `json:"toolName"`
+	Way      *WayOfMaking      `json:"way,omitempty" doc:"how it is made"`
+	Needed   int               `json:"needed" doc:"how many the order takes, as parts of others among them"`
+	Parts    []PartView        `json:"parts" doc:"what goes on to it, in order"`
+	PartOf   []string          `json:"partOf" doc:"what it is a part of"`
+	Ways     []WayAsked        `json:"ways" doc:"questions on which good makers differ, at their steps"`
+	Colour   string            `json:"colour"`
+	Swatch   string            `json:"swatch"`
+	Missing  string            `json:"missing"`
+	Fields   []read.FieldView  `json:"fields"`
+	Settings map[string]string `json:"settings"`
+	Cautions []caution.Caution `json:"cautions"`
+	Paste    *PasteView        `json:"paste,omitempty"`
+	Make     *MakeView         `json:"make,omitempty"`
+	Dry      *DryView          `json:"dry,omitempty"`
+	Fits     []noun.Figure     `json:"fits" doc:"how many stand round each tier, from below"`
 }
 
 // PasteView is the firmness rail and what lies below it.
@@ -120,8 +125,74 @@ type DoughView struct {
 	Chosen  bool   `json:"chosen"`
 }
 
+// PartView is a part that goes on to a piece.
+type PartView struct {
+	Part    int64  `json:"part"`
+	Name    string `json:"name"`
+	Swatch  string `json:"swatch"`
+	Each    int    `json:"each"`
+	Total   int    `json:"total"`
+	State   string `json:"state" doc:"in which it goes on"`
+	Says    string `json:"says"`
+	With    string `json:"with"`
+	Minutes string `json:"minutes"`
+}
+
+// WayAsked is a question with its options, and the step that it concerns.
+type WayAsked struct {
+	Question string     `json:"question"`
+	Asks     string     `json:"asks"`
+	At       string     `json:"at" doc:"the step, in words"`
+	Options  []noun.Way `json:"options"`
+}
+
+// WayOfMaking is how a piece is made, in words.
+type WayOfMaking struct {
+	Key    string   `json:"key"`
+	Name   string   `json:"name"`
+	About  string   `json:"about"`
+	Limit  string   `json:"limit" doc:"what sets the pace"`
+	Faults []string `json:"faults" doc:"steps at which faults are first seen"`
+}
+
+// ChainStep is one step of a chain, as Make shows it.
+type ChainStep struct {
+	Op      string `json:"op"`
+	Say     string `json:"say"`
+	Hands   bool   `json:"hands"`
+	Text    string `json:"text" doc:"how long"`
+	Minutes int    `json:"minutes"`
+	Rounds  string `json:"rounds"`
+	Uses    string `json:"uses" doc:"what it takes up meanwhile"`
+}
+
+// ChainBatch is some of the pieces with steps of their own.
+type ChainBatch struct {
+	Pieces int         `json:"pieces"`
+	Steps  []ChainStep `json:"steps"`
+}
+
+// MakePicture is what a piece is drawn from, in mm as it lies, with the sheet or the
+// tray that it lies on.
+type MakePicture struct {
+	LengthMM      float64 `json:"lengthMM"`
+	WidthMM       float64 `json:"widthMM"`
+	BallMM        float64 `json:"ballMM"`
+	Round         float64 `json:"round" doc:"how round its corners are, of its width"`
+	FieldLengthMM float64 `json:"fieldLengthMM"`
+	FieldWidthMM  float64 `json:"fieldWidthMM"`
+	OnField       int     `json:"onField"`
+	PerRow        int     `json:"perRow"`
+	Says          string  `json:"says"`
+}
+
 // MakeView is the batch.
 type MakeView struct {
+	Picture   *MakePicture `json:"picture,omitempty" doc:"what is measured, to scale"`
+	Word      string       `json:"word" doc:"what is counted: ball or piece"`
+	Batches   []ChainBatch `json:"batches"`
+	SplitSays string       `json:"splitSays" doc:"why it is made in more than one batch"`
+	Longest   string       `json:"longest" doc:"the longest wait"`
 	Weighed   string       `json:"weighed" doc:"mean and spread of the pieces of its mould that were weighed"`
 	From      string       `json:"from"`
 	Trial     string       `json:"trial"`
@@ -204,14 +275,19 @@ type CommissionView struct {
 
 // PieceRow is a piece in the list of its commission.
 type PieceRow struct {
-	ID        int64  `json:"id"`
-	Version   int64  `json:"version"`
-	Name      string `json:"name"`
-	Wanted    int    `json:"wanted"`
-	MouldName string `json:"mouldName"`
-	Colour    string `json:"colour"`
-	Swatch    string `json:"swatch"`
-	Missing   string `json:"missing"`
+	ID       int64   `json:"id"`
+	Version  int64   `json:"version"`
+	Name     string  `json:"name"`
+	Wanted   int     `json:"wanted"`
+	ToolName string  `json:"toolName"`
+	WayName  string  `json:"wayName"`
+	Needed   int     `json:"needed"`
+	Part     bool    `json:"part" doc:"it is only a part of others"`
+	AcrossMM float64 `json:"acrossMM" doc:"what it is drawn from, true beside the cake"`
+	HighMM   float64 `json:"highMM"`
+	Colour   string  `json:"colour"`
+	Swatch   string  `json:"swatch"`
+	Missing  string  `json:"missing"`
 }
 
 // CommissionRow is a commission in the list.

@@ -11,13 +11,13 @@ import (
 	"strings"
 	"time"
 
-	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -33,13 +33,25 @@ type Means struct {
 	Away    []noun.Lot                  // bottles that pieces chose and that were taken away
 	Taken   map[int64]map[int64]float64 // by piece, then lot: grams that finished steps took
 	Kinds   map[int64]int               // by commission: kinds of piece with something wanted
+	Needed  map[int64]int               // by piece: how many its order takes, parts of others among them
+	Library *technique.Library
+	Pieces  map[int64]*noun.Piece // of these orders
 }
 
 // Worked is a piece with everything that follows from it.
 type Worked struct {
 	Piece    *noun.Piece
 	order    *noun.Commission
-	Mould    *noun.Tool
+	Tool     *noun.Tool // what it is shaped with
+	Way      *technique.Technique
+	roles    map[string]*noun.Tool
+	State    string // in which it goes on: P S D C N
+	stateOwn bool   // said, not only usual
+	Fore     technique.Foreseen
+	Moments  map[string]*float64
+	Chain    *technique.ChainOut // of the whole order; nil: it cannot be made yet
+	Wanted   int
+	from     string // what its weight is known by
 	View     PieceView
 	ask      paste.AdviseIn
 	Advice   paste.Advice
@@ -60,8 +72,6 @@ type Worked struct {
 	Chilled  bool
 	PieceG   float64
 	Batch    piece.BatchOut
-	Round    piece.Round
-	Rounds   int
 	Dew      drying.DewOut
 	Stages   [3]*Band // hold, firm and skin in minutes
 	Never    string   // why it will not set here
@@ -77,27 +87,6 @@ type mixPart struct {
 	Kind  string // of what is not there
 }
 
-// CraftMould is the mould of a piece as the core asks for it; nil while none is
-// chosen.
-func (w *Worked) CraftMould() *piece.Mould {
-	m := w.Mould
-	if m == nil {
-		return nil
-	}
-	out := &piece.Mould{Make: m.Make, LengthMM: m.LengthMM, WidthMM: m.WidthMM, DepthMM: m.DepthMM, Undercut: m.Undercut, Patterned: m.Patterned,
-		Branching: m.Branching, Chilled: m.Chilled, Cavities: m.Cavities, Copies: m.Copies, FreezeMinutes: m.FreezeMinutes, FillMin: m.FillMinutes, UnmouldMin: m.UnmouldMinutes}
-	if m.DetailMM != nil {
-		out.DetailMM = *m.DetailMM
-	}
-	return out
-}
-
-func (w *Worked) manner() piece.Manner {
-	p := w.Piece
-	return piece.Manner{Eaten: p.Eaten, KnifePasses: p.KnifePasses, Bent: p.Bent, Upright: p.Stance == "upright", HeightMM: p.HeightMM, EdgeMM: p.EdgeMM,
-		Joined: p.Joined, Bagged: p.Bagged, Soon: p.HandledSoon, Carries: p.Carries, Children: w.order.Children, Chill: p.Chill, Support: p.HeldUp}
-}
-
 // Work computes a piece from end to end; what cannot be computed yet is said
 // in the view, never guessed.
 func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
@@ -106,16 +95,18 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
 	for _, f := range read.PasteFields {
 		w.View.Settings[f.Name] = f.Text(b.Reader, p, b.Now)
 	}
-	w.View.Fits = FitsOf(c, w.Mould, b.Reader)
+	w.View.Fits = FitsOf(c, w.Tool, b.Reader)
+	b.partViews(w)
 	if w.View.Paste == nil {
 		return w
 	}
 	b.schools(w, w.View.Paste, &w.judged, w.plain)
 	w.View.Paste.Sides = b.sidesOf(w)
 	w.View.Paste.Knead = b.kneadSteps(w)
-	if w.Mould != nil {
+	if w.Way != nil {
 		b.dry(w)
-		b.cycle(w)
+		b.chain(w)
+		b.makeViews(w)
 	}
 	b.cautions(w)
 	return w
@@ -125,29 +116,18 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
 // not how long it takes.
 func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Worked {
 	w := &Worked{Piece: p, order: c}
-	if p.MouldID != nil {
-		w.Mould = b.Tools[*p.MouldID]
-	}
 	w.View = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
-		Fields: []read.FieldView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
-	w.Chilled = p.Chill || w.Mould != nil && w.Mould.Chilled
-	if w.Mould != nil {
-		w.View.MouldName = w.Mould.Name
+		Fields: []read.FieldView{}, Parts: []PartView{}, PartOf: []string{}, Ways: []WayAsked{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
+	b.madeAs(w)
+	if w.Tool != nil {
+		w.View.ToolName = w.Tool.Name
 	}
 	b.stock(w)
 	plain := paste.PlainStrength
 	if w.plainLot != nil {
 		plain = LotStrength(w.plainLot)
 	}
-	w.ask = w.manner().Ask(w.CraftMould(), b.Kitchen.TempC, b.Kitchen.RHPercent, plain)
-	if p.Dough != "" {
-		if kind, ok := paste.KindOf(p.Dough); ok && kind.SoftPoint > 0 {
-			w.ask.SoftPointC = &kind.SoftPoint
-		}
-	}
-	if w.Mould == nil {
-		w.View.Missing = b.Reader.Say("Choose its mould: its size decides the paste, the grams and the drying.")
-	}
+	w.ask = b.askPaste(w, plain)
 	advice, err := paste.Advise(w.ask)
 	if err != nil {
 		w.View.Missing = Sentence(err)
@@ -169,36 +149,16 @@ func Sentence(err error) string {
 	return err.Error()
 }
 
-// PieceViews are the fields of a piece, its moulds to choose from among them.
-func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
-	out := read.Views(read.PieceFields, b.Reader, p, b.Now)
-	for i := range out {
-		if out[i].Name == "mould" {
-			out[i].Choices = []read.Option{{Code: "", Say: "not chosen yet"}}
-			var all []*noun.Tool
-			for _, t := range b.Tools {
-				if t.DeletedAt == nil || p.MouldID != nil && t.ID == *p.MouldID {
-					all = append(all, t)
-				}
-			}
-			slices.SortFunc(all, func(a, b *noun.Tool) int { return strings.Compare(a.Name, b.Name) })
-			for _, t := range all {
-				out[i].Choices = append(out[i].Choices, read.Option{Code: fmt.Sprint(t.ID), Say: t.Name})
-			}
-		}
-	}
-	return out
-}
-
-// quantity settles the mass of one piece and the balls of the batch.
-func (b *Means) quantity(w *Worked) {
-	p, m := w.Piece, w.Mould
+// weighs is the weight of one piece and what it is known by: pieces weighed, a trial
+// piece, the cavity's volume; 0 while nothing says it.
+func (b *Means) weighs(w *Worked) (g float64, from string) {
+	p, m := w.Piece, w.Tool
 	rho := measure.Densities["sugarPaste"].Nominal
 	if p.Dough != "" {
 		rho = measure.Densities[p.Dough].Nominal
 	}
 	in := piece.PieceIn{DensityGPerML: &rho}
-	from := "the trial piece"
+	from = "the trial piece"
 	switch {
 	case m != nil && len(m.Weighings) >= piece.EnoughWeighings:
 		mean, _ := m.Weighed()
@@ -216,28 +176,123 @@ func (b *Means) quantity(w *Worked) {
 		in.CavityML = m.CavityML
 		from = "the volume of the cavity"
 	default:
-		return
+		return 0, ""
 	}
 	one, err := piece.OnePiece(in)
 	if err != nil {
 		w.View.Missing = Sentence(err)
+		return 0, ""
+	}
+	return one.MassG, from
+}
+
+// quantity settles how many are made and how much paste that takes.
+func (b *Means) quantity(w *Worked) {
+	if w.Way == nil || w.PieceG == 0 {
+		return
+	}
+	kinds := min(200, max(1, b.Kinds[w.Piece.CommissionID]))
+	if !w.balls() {
+		b.counted(w, kinds)
 		return
 	}
 	cavities, copies := 1, 1
-	if m != nil {
-		cavities, copies = m.Cavities, m.Copies
+	if m := w.Tool; m != nil {
+		cavities, copies = m.Cavities(), max(1, m.InUse())
 	}
-	kinds := min(200, max(1, b.Kinds[p.CommissionID]))
-	batch, err := once(fmt.Sprintf("batch|%d|%v|%v|%s|%d|%d|%d", p.Wanted, one.MassG, b.Kitchen.ScaleStepG, b.Kitchen.Breakage, kinds, cavities, copies), func() (piece.BatchOut, error) {
-		return piece.Batch(piece.BatchIn{Wanted: &p.Wanted, PieceG: &one.MassG, ScaleStepG: &b.Kitchen.ScaleStepG, Breakage: &b.Kitchen.Breakage, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
+	class := b.breakage(w)
+	batch, err := once(fmt.Sprintf("batch|%d|%v|%v|%s|%d|%d|%d", w.Wanted, w.PieceG, b.Kitchen.ScaleStepG, class, kinds, cavities, copies), func() (piece.BatchOut, error) {
+		return piece.Batch(piece.BatchIn{Wanted: &w.Wanted, PieceG: &w.PieceG, ScaleStepG: &b.Kitchen.ScaleStepG, Breakage: &class, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
 	})
 	if err != nil {
 		w.View.Missing = Sentence(err)
 		return
 	}
-	w.PieceG, w.Batch = one.MassG, batch
-	mk := &MakeView{Weighed: weighedOf(m, b.Reader), From: b.Reader.Say(from), Trial: p.TrialText, Estimate: p.TrialEstimate}
-	aim, aimText := one.MassG, b.Reader.Mass(one.MassG)
+	w.Batch = batch
+	b.ballView(w, kinds, class)
+}
+
+// counted are pieces that are no balls: cut, pressed as a sheet, laid as a strip.
+func (b *Means) counted(w *Worked, kinds int) {
+	class := b.breakage(w)
+	w.Batch = piece.BatchOut{Make: w.Wanted, Probability: 1, CertaintyEach: 1}
+	if class != "none" && w.Wanted > 0 {
+		s, err := once(fmt.Sprintf("spare|%d|%s|%d", w.Wanted, class, kinds), func() (piece.SpareOut, error) {
+			return piece.Spares(piece.SpareIn{Wanted: &w.Wanted, Breakage: &class, Kinds: &kinds})
+		})
+		if err != nil {
+			w.View.Missing = Sentence(err)
+			return
+		}
+		w.Batch.Make, w.Batch.Spares, w.Batch.Probability, w.Batch.CertaintyEach = s.Make, s.Spares, s.Probability, s.CertaintyEach
+	}
+	each := w.Fore.Names["eachG"]
+	if each == 0 {
+		each = w.PieceG
+	}
+	w.Batch.PasteG = each * float64(w.Batch.Make)
+	from := b.Reader.Say(w.from)
+	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: from, Word: "piece", Trial: w.Piece.TrialText, Estimate: w.Piece.TrialEstimate}
+	mk.Ball = noun.Figure{Value: w.PieceG, Unit: "g", Text: b.Reader.Mass(w.PieceG), Why: &noun.Why{Rule: "A weighed piece beats what its measures come to.", Formula: "as weighed, else area × thickness × density, scrap of one piece in it", Values: b.given(w, "weightG", "eachG", "areaMM2", "thicknessMM")}}
+	mk.Tolerance = "by " + from
+	if w.from == "its measures" {
+		mk.Note = "Reckoned from its measures. Weigh one good piece to be sure."
+	}
+	b.counts(w, mk, kinds, class)
+	mk.Paste = noun.Figure{Value: w.Batch.PasteG, Unit: "g", Text: b.Reader.Mass(math.Ceil(w.Batch.PasteG)), Why: &noun.Why{Rule: "What one piece takes, its scrap in it, times the pieces that are made.", Formula: "pieces × paste for one",
+		Values: []noun.Named{{Name: "pieces", Text: fmt.Sprint(w.Batch.Make)}, {Name: "paste for one", Text: read.Trimmed(each, 2) + " g"}}}}
+	w.View.Make = mk
+}
+
+// given are numbers of a way of making under their names, those that it has.
+func (b *Means) given(w *Worked, names ...string) []noun.Named {
+	out := []noun.Named{}
+	for _, n := range names {
+		x, ok := w.Fore.Names[n]
+		if !ok {
+			x, ok = w.Piece.Measures[n]
+		}
+		if ok {
+			out = append(out, noun.Named{Name: spaced(n), Text: read.Trimmed(x, 2)})
+		}
+	}
+	return out
+}
+
+// spaced writes a name of the data as words: "areaMM2" is "area, mm2".
+func spaced(name string) string {
+	for _, u := range []string{"MM2", "MM", "G", "ML"} {
+		if head, ok := strings.CutSuffix(name, u); ok && head != "" {
+			return head + ", " + strings.ToLower(u)
+		}
+	}
+	return name
+}
+
+// counts says how many are made, and why so many.
+func (b *Means) counts(w *Worked, mk *MakeView, kinds int, class string) {
+	batch := &w.Batch
+	values := []noun.Named{{Name: "wanted", Text: fmt.Sprint(w.Wanted)}, {Name: "breakage", Text: class}}
+	rule := "Nothing breaks of what lies round a tier: as many as are wanted."
+	formula := "wanted"
+	if class != "none" {
+		rule = "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice."
+		formula = "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial"
+		values = append(values, noun.Named{Name: "kinds in this order", Text: fmt.Sprint(kinds)}, noun.Named{Name: "asked of each", Text: read.Trimmed(batch.CertaintyEach*100, 2) + " %"},
+			noun.Named{Name: "chance that they suffice", Text: read.Trimmed(batch.Probability*100, 1) + " %"})
+	}
+	if w.Wanted != w.Piece.Wanted {
+		values = append(values, noun.Named{Name: "of these by themselves", Text: fmt.Sprint(w.Piece.Wanted)}, noun.Named{Name: "as parts of others", Text: fmt.Sprint(w.Wanted - w.Piece.Wanted)})
+	}
+	mk.Balls = noun.Figure{Value: float64(batch.Make), Unit: mk.Word + "s", Text: fmt.Sprint(batch.Make), Why: &noun.Why{Rule: rule, Formula: formula, Values: values}}
+	mk.Spares = fmt.Sprintf("%s: enough with %s %%", read.Count(batch.Spares, "spare"), read.Trimmed(math.Floor(batch.Probability*1000)/10, 1))
+}
+
+// ballView is what is weighed out for a mould.
+func (b *Means) ballView(w *Worked, kinds int, class string) {
+	p, batch := w.Piece, &w.Batch
+	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: b.Reader.Say(w.from), Word: "ball", Trial: p.TrialText, Estimate: p.TrialEstimate}
+	aim, aimText := w.PieceG, b.Reader.Mass(w.PieceG)
 	if batch.AimG != nil {
 		aim = *batch.AimG
 		aimText = MeasureStep(aim, b.Kitchen.ScaleStepG)
@@ -246,7 +301,7 @@ func (b *Means) quantity(w *Worked) {
 		}
 	}
 	mk.Ball = noun.Figure{Value: aim, Unit: "g", Text: aimText, Why: &noun.Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
-		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{Name: "one piece, by " + from, Text: read.Trimmed(one.MassG, 3) + " g"},
+		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{Name: "one piece, by " + w.from, Text: read.Trimmed(w.PieceG, 3) + " g"},
 			{Name: "band", Text: read.Trimmed(batch.LowG, 2) + " to " + read.Trimmed(batch.HighG, 2) + " g"}, {Name: "scale step", Text: read.Trimmed(b.Kitchen.ScaleStepG, 3) + " g"}}}}
 	mk.Tolerance = fmt.Sprintf("from %s to %s", read.Trimmed(batch.LowG, 2)+" g", read.Trimmed(batch.HighG, 2)+" g")
 	if p.TrialEstimate && p.TrialLowG != nil {
@@ -255,10 +310,7 @@ func (b *Means) quantity(w *Worked) {
 	if batch.TooCoarse {
 		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.Reader.Mass(*batch.RopeG), *batch.RopePieces))
 	}
-	mk.Balls = noun.Figure{Value: float64(batch.Make), Unit: "balls", Text: fmt.Sprint(batch.Make), Why: &noun.Why{Rule: "Make the least count that leaves enough whole. The 95 % are the order's: its kinds of piece share them, so that all of them together suffice.",
-		Formula: "each kind is asked 1 - 0.05/kinds; breakage is a Beta(a, b) belief; the count of whole ones is beta-binomial", Values: []noun.Named{{Name: "wanted", Text: fmt.Sprint(p.Wanted)}, {Name: "usual breakage", Text: b.Kitchen.Breakage},
-			{Name: "kinds in this order", Text: fmt.Sprint(kinds)}, {Name: "asked of each", Text: read.Trimmed(batch.CertaintyEach*100, 2) + " %"}, {Name: "chance that they suffice", Text: read.Trimmed(batch.Probability*100, 1) + " %"}}}}
-	mk.Spares = fmt.Sprintf("%s: enough with %s %%", read.Count(batch.Spares, "spare"), read.Trimmed(math.Floor(batch.Probability*1000)/10, 1))
+	b.counts(w, mk, kinds, class)
 	mk.Paste = noun.Figure{Value: batch.PasteG, Unit: "g", Text: b.Reader.Mass(math.Ceil(batch.PasteG)), Why: &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
 		Values: []noun.Named{{Name: "balls", Text: fmt.Sprint(batch.Make)}, {Name: "ball", Text: read.Trimmed(aim, 3) + " g"}}}}
 	w.View.Make = mk
@@ -280,47 +332,6 @@ func MeasureStep(g, step float64) string {
 	return fmt.Sprintf("%.*f g", decimals, g)
 }
 
-// cycle works out the rounds of the mould and what limits them.
-func (b *Means) cycle(w *Worked) {
-	m := w.CraftMould()
-	mk := w.View.Make
-	if mk == nil || w.Batch.Fills == 0 {
-		return
-	}
-	w.Round = m.RoundOf(w.Chilled, w.Piece.Dough != "", w.Piece.Joined, w.PieceG)
-	copies := min(m.Copies, w.Batch.Fills)
-	places := b.Kitchen.FreezerPlaces
-	limit := "hands"
-	one := (w.Round.FillSec + w.Round.HoldSec + w.Round.UnmouldSec + w.Round.FillSec + w.Round.UnmouldSec - 1) / (w.Round.FillSec + w.Round.UnmouldSec)
-	if w.Chilled && w.Round.HoldSec > 0 {
-		if places < 1 {
-			w.View.Missing = b.Reader.Say("This mould is chilled, and the kitchen has no place in the freezer.")
-			return
-		}
-		switch {
-		case places < copies && places < one:
-			limit = "freezer"
-		case copies < one:
-			limit = "moulds"
-		}
-		copies = min(copies, places)
-	}
-	copies = min(copies, one)
-	w.Rounds = max(1, copies)
-	r := w.CycleOf(w.Batch.Fills)
-	minutes, _ := r.Length()
-	hands := (w.Batch.Fills*(w.Round.FillSec+w.Round.UnmouldSec) + 59) / 60
-	fillMin, freeze, open := float64(w.Round.FillSec)/60, float64(w.Round.HoldSec)/60, float64(w.Round.UnmouldSec)/60
-	values := []noun.Named{{Name: "fill", Text: read.Trimmed(fillMin, 2) + " min (" + w.Round.Because + ")"}, {Name: "freezer", Text: read.Trimmed(freeze, 1) + " min"}, {Name: "unmould", Text: read.Trimmed(open, 2) + " min"}, {Name: "moulds at once", Text: fmt.Sprint(copies)}}
-	mk.Rounds = &noun.Figure{Value: float64(w.Batch.Fills), Unit: "fills", Text: fmt.Sprint(w.Batch.Fills), Why: &noun.Why{Rule: b.Reader.Say("Open the mould that is ready, refill it, else fill an empty one, else wait."),
-		Formula: "rate per hour = min(60/(fill + unmould), moulds × 60/(fill + freezer + unmould))", Values: values}}
-	mk.LimitedBy = b.Reader.Say(map[string]string{"hands": "your hands set the pace: more copies would not help",
-		"moulds": fmt.Sprintf("the moulds set the pace: %d copies would keep one pair of hands busy", one), "freezer": fmt.Sprintf("the freezer sets the pace: %d places of %d", copies, one)}[limit])
-	mk.Bench = &noun.Figure{Value: float64(hands), Unit: "min", Text: read.SayMinutes(hands), Why: &noun.Why{Rule: "Hands-on minutes of all the rounds.", Formula: "fills × (fill + unmould)", Values: values}}
-	mk.Waiting = &noun.Figure{Value: float64(minutes - hands), Unit: "min", Text: read.SayMinutes(minutes - hands), Why: &noun.Why{Rule: "The rounds last from the first filling to the last opening; what hands do not take is waiting.",
-		Formula: "length of the rounds - hands", Values: append([]noun.Named{{Name: "length of the rounds", Text: read.SayMinutes(minutes)}}, values...)}}
-}
-
 func (b *Means) cautions(w *Worked) {
 	c := caution.Case{Children: w.order.Children, NoAlcohol: w.order.NoAlcohol, NoGelatine: w.order.NoGelatine, Allergies: w.order.Allergies, Eaten: w.Piece.Eaten,
 		Dusted: w.Piece.Dusted, Chilled: w.Chilled, GumPercent: w.Strength, PieceG: w.PieceG}
@@ -336,10 +347,6 @@ func (b *Means) cautions(w *Worked) {
 	}
 	c.HeavyHardener = w.dose != nil && w.dose.Brittle
 	w.View.Cautions = append(w.View.Cautions, caution.Piece(c)...)
-}
-
-func (w *Worked) CycleOf(fills int) bench.Rounds {
-	return bench.Rounds{Pieces: fills, FillSec: w.Round.FillSec, HoldSec: w.Round.HoldSec, UnmouldSec: w.Round.UnmouldSec, Copies: w.Rounds}
 }
 
 func DoseOf(m, e, want, g float64) *noun.Why {

@@ -39,6 +39,7 @@ const router = createRouter({
       component: () => import('./places/PantryPlace.vue'),
     },
     { path: '/s/:studio/drawer', name: 'drawer', component: () => import('./places/DrawerPlace.vue') },
+    { path: '/s/:studio/ways/:key?', name: 'ways', component: () => import('./places/WaysPlace.vue') },
     { path: '/s/:studio/kitchen', name: 'kitchen', component: () => import('./places/KitchenPlace.vue') },
     { path: '/:rest(.*)*', component: () => import('./places/NowherePlace.vue') },
   ],

@@ -139,11 +139,60 @@ export function useTogether(id: MaybeRefOrGetter<number>) {
   })
 }
 
-export function useBlank(kind: Kind) {
+/** A new row as a form; of a tool its kind. */
+export function useBlank(kind: Kind, of: MaybeRefOrGetter<string> = '') {
   const studio = useStudio()
   return useQuery({
-    queryKey: ['blank', kind, studio],
-    queryFn: () => take(api.GET('/s/{studio}/blank/{kind}', { params: { path: { studio: studio.value, kind } } })),
+    queryKey: ['blank', kind, studio, computed(() => toValue(of))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/blank/{kind}', {
+          params: { path: { studio: studio.value, kind }, query: { of: toValue(of) } },
+        }),
+      ),
+  })
+}
+
+/** Kinds of tools, each with what it is drawn from. */
+export function useToolKinds() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['toolKinds', studio],
+    queryFn: () => take(api.GET('/s/{studio}/tools/kinds', { params: { path: { studio: studio.value } } })),
+  })
+}
+
+/** Ways of making, the studio's own first. */
+export function useWays() {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['ways', studio],
+    queryFn: () => take(api.GET('/s/{studio}/ways', { params: { path: { studio: studio.value } } })),
+  })
+}
+
+export function useWay(key: MaybeRefOrGetter<string>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['way', studio, computed(() => toValue(key))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/ways/{key}', { params: { path: { studio: studio.value, key: toValue(key) } } })),
+    enabled: computed(() => toValue(key) !== ''),
+    placeholderData: (old) => old,
+  })
+}
+
+/** What a new piece of a commission can begin from. */
+export function useOffers(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['offers', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/commissions/{id}/offers', {
+          params: { path: { studio: studio.value, id: toValue(id) } },
+        }),
+      ),
   })
 }
 

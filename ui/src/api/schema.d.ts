@@ -196,6 +196,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/commissions/{id}/offers": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["offers"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/commissions/{id}/recipe": {
         parameters: {
             query?: never;
@@ -516,6 +532,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/pieces/{id}/again/{commission}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["likeBefore"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pieces/{id}/duplicate": {
         parameters: {
             query?: never;
@@ -574,6 +606,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["move"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/parts/{at}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["addPart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/parts/{at}/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takePart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/way/{question}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["chooseWay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -804,7 +884,23 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
-    "/s/{studio}/tools/{id}/broke": {
+    "/s/{studio}/tools/kinds": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["toolKinds"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/tools/sketch/{kind}": {
         parameters: {
             query?: never;
             header?: never;
@@ -813,7 +909,71 @@ export interface paths {
         };
         get?: never;
         put?: never;
-        post: operations["copyBroke"];
+        post: operations["sketchTool"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/tools/{id}/copies/{do}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copySays"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/ways": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["ways"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/ways/{key}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["way"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/ways/{key}/copy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["copyWay"];
         delete?: never;
         options?: never;
         head?: never;
@@ -899,6 +1059,16 @@ export interface components {
             /** Format: double */
             to: number;
             why: string;
+        };
+        Before: {
+            name: string;
+            order: string;
+            /** Format: int64 */
+            pieceId: number;
+            swatch: string;
+            went: string;
+            when: string;
+            with: string;
         };
         BenchView: {
             cautions: components["schemas"]["Caution"][];
@@ -993,6 +1163,23 @@ export interface components {
             /** @description stands first and in the colour of danger */
             hard: boolean;
             say: string;
+        };
+        ChainBatch: {
+            /** Format: int64 */
+            pieces: number;
+            steps: components["schemas"]["ChainStep"][];
+        };
+        ChainStep: {
+            hands: boolean;
+            /** Format: int64 */
+            minutes: number;
+            op: string;
+            rounds: string;
+            say: string;
+            /** @description how long */
+            text: string;
+            /** @description what it takes up meanwhile */
+            uses: string;
         };
         ChangeIn: {
             /** @description texts by field, as typed */
@@ -1113,6 +1300,17 @@ export interface components {
             /** @description the swatch that it matches */
             seen: string;
         };
+        CopyDo: {
+            /** @enum {string} */
+            do: "broke" | "mended" | "lent" | "back";
+            /** @description why it cannot be said; empty: it can */
+            not: string;
+            say: string;
+        };
+        CopyWayRequest: {
+            /** @description what it is called here */
+            name: string;
+        };
         DeleteStudioRequest: {
             /** @description the studio's name, typed */
             name: string;
@@ -1154,6 +1352,12 @@ export interface components {
             sets: boolean;
             stages: components["schemas"]["StageView"][];
             why?: components["schemas"]["Why"];
+        };
+        Drying: {
+            /** Format: int64 */
+            p50: number;
+            /** Format: int64 */
+            p90: number;
         };
         EntryView: {
             canUndo: boolean;
@@ -1235,6 +1439,28 @@ export interface components {
             history: string[];
             strength: string;
         };
+        Hold: {
+            /** Format: int64 */
+            count: number;
+            from: string;
+            resource: string;
+            to: string;
+        };
+        JoinIn: {
+            /** @description how many on to each */
+            each: string;
+            /** @description for each; empty: half a minute */
+            minutes?: string;
+            /** @description of a new one */
+            name?: string;
+            /**
+             * Format: int64
+             * @description a piece of the same order; 0: a new one
+             */
+            part: number;
+            says?: string;
+            with?: string;
+        };
         JournalView: {
             entries: components["schemas"]["EntryView"][];
             /** @description for how long lines are kept */
@@ -1256,6 +1482,31 @@ export interface components {
         KeepWeightRequest: {
             /** @description a weight as people write it */
             grams: string;
+        };
+        Kept: {
+            after?: components["schemas"]["Lag"][];
+            /** Format: int64 */
+            at: number;
+            holds?: components["schemas"]["Hold"][];
+            /** Format: int64 */
+            of: number;
+            op: components["schemas"]["Op"];
+            /** Format: int64 */
+            pieces: number;
+            technique: string;
+            /** Format: int64 */
+            version: number;
+        };
+        Keyed: {
+            key: string;
+        };
+        KindView: {
+            group: string;
+            kind: string;
+            name: string;
+            picture: components["schemas"]["ToolPicture"];
+            /** @description how pieces are made with it */
+            ways: string[];
         };
         KitchenView: {
             /** @description it can be put back to its first state */
@@ -1286,6 +1537,14 @@ export interface components {
         LadderView: {
             shades: components["schemas"]["LadderShade"][];
             step: string;
+        };
+        Lag: {
+            from: string;
+            /** Format: int64 */
+            max?: number;
+            /** Format: int64 */
+            min: number;
+            to: string;
         };
         Leaf: {
             name: string;
@@ -1428,22 +1687,53 @@ export interface components {
             /** Format: int64 */
             id: number;
         };
+        MakePicture: {
+            /** Format: double */
+            ballMM: number;
+            /** Format: double */
+            fieldLengthMM: number;
+            /** Format: double */
+            fieldWidthMM: number;
+            /** Format: double */
+            lengthMM: number;
+            /** Format: int64 */
+            onField: number;
+            /** Format: int64 */
+            perRow: number;
+            /**
+             * Format: double
+             * @description how round its corners are, of its width
+             */
+            round: number;
+            says: string;
+            /** Format: double */
+            widthMM: number;
+        };
         MakeView: {
             ball: components["schemas"]["Figure"];
             balls: components["schemas"]["Figure"];
+            batches: components["schemas"]["ChainBatch"][];
             bench?: components["schemas"]["Figure"];
             estimate: boolean;
             from: string;
             limitedBy: string;
+            /** @description the longest wait */
+            longest: string;
             note: string;
             paste: components["schemas"]["Figure"];
+            /** @description what is measured, to scale */
+            picture?: components["schemas"]["MakePicture"];
             rounds?: components["schemas"]["Figure"];
             spares: string;
+            /** @description why it is made in more than one batch */
+            splitSays: string;
             tolerance: string;
             trial: string;
             waiting?: components["schemas"]["Figure"];
             /** @description mean and spread of the pieces of its mould that were weighed */
             weighed: string;
+            /** @description what is counted: ball or piece */
+            word: string;
         };
         MarbledView: {
             far: string;
@@ -1475,11 +1765,15 @@ export interface components {
             atMs: number;
             /** @enum {string} */
             do: "press" | "pressOut" | "open" | "wait";
+            /** @description what the button says */
+            done: string;
             /** Format: int64 */
             n: number;
             /** Format: int64 */
             of: number;
             say: string;
+            /** @description what hands do in one round, where it is more than one movement */
+            steps: string[];
             sub: string;
         };
         MovedLine: {
@@ -1534,6 +1828,32 @@ export interface components {
                 [key: string]: string;
             };
         };
+        OffersView: {
+            before: components["schemas"]["Before"][];
+            ways: components["schemas"]["WayOffer"][];
+        };
+        Op: {
+            assembly?: boolean;
+            attended: boolean;
+            /** Format: int64 */
+            attention?: number;
+            cakeReady?: boolean;
+            cycle?: components["schemas"]["Rounds"];
+            dry?: components["schemas"]["Drying"];
+            /** Format: double */
+            handsMinutes?: number;
+            kind: string;
+            /** Format: int64 */
+            minutes?: number;
+            noPaste?: boolean;
+            op: string;
+            /** Format: int64 */
+            people?: number;
+            /** Format: int64 */
+            rounds?: number;
+            steps?: string[];
+            uses?: components["schemas"]["Use"][];
+        };
         Option: {
             code: string;
             say: string;
@@ -1560,6 +1880,21 @@ export interface components {
              */
             asks: number;
             shelves: components["schemas"]["Shelf"][];
+        };
+        PartView: {
+            /** Format: int64 */
+            each: number;
+            minutes: string;
+            name: string;
+            /** Format: int64 */
+            part: number;
+            says: string;
+            /** @description in which it goes on */
+            state: string;
+            swatch: string;
+            /** Format: int64 */
+            total: number;
+            with: string;
         };
         PasteView: {
             /** Format: double */
@@ -1613,17 +1948,29 @@ export interface components {
             say: string;
         };
         PieceRow: {
+            /**
+             * Format: double
+             * @description what it is drawn from, true beside the cake
+             */
+            acrossMM: number;
             colour: string;
+            /** Format: double */
+            highMM: number;
             /** Format: int64 */
             id: number;
             missing: string;
-            mouldName: string;
             name: string;
+            /** Format: int64 */
+            needed: number;
+            /** @description it is only a part of others */
+            part: boolean;
             swatch: string;
+            toolName: string;
             /** Format: int64 */
             version: number;
             /** Format: int64 */
             wanted: number;
+            wayName: string;
         };
         PieceView: {
             cautions: components["schemas"]["Caution"][];
@@ -1636,17 +1983,30 @@ export interface components {
             id: number;
             make?: components["schemas"]["MakeView"];
             missing: string;
-            mouldName: string;
             name: string;
+            /**
+             * Format: int64
+             * @description how many the order takes, as parts of others among them
+             */
+            needed: number;
+            /** @description what it is a part of */
+            partOf: string[];
+            /** @description what goes on to it, in order */
+            parts: components["schemas"]["PartView"][];
             paste?: components["schemas"]["PasteView"];
             settings: {
                 [key: string]: string;
             };
             swatch: string;
+            toolName: string;
             /** Format: int64 */
             version: number;
             /** Format: int64 */
             wanted: number;
+            /** @description how it is made */
+            way?: components["schemas"]["WayOfMaking"];
+            /** @description questions on which good makers differ, at their steps */
+            ways: components["schemas"]["WayAsked"][];
         };
         Place: {
             /** Format: date-time */
@@ -1707,6 +2067,18 @@ export interface components {
             doses: components["schemas"]["Figure"][];
             say: string;
         };
+        Rounds: {
+            /** Format: int64 */
+            copies: number;
+            /** Format: int64 */
+            fillSec: number;
+            /** Format: int64 */
+            holdSec: number;
+            /** Format: int64 */
+            pieces: number;
+            /** Format: int64 */
+            unmouldSec: number;
+        };
         RowView: {
             fields: components["schemas"]["FieldView"][];
             /** Format: int64 */
@@ -1734,6 +2106,7 @@ export interface components {
             holdSec: number;
             /** Format: int64 */
             unmouldSec: number;
+            word: string;
         };
         SchoolView: {
             asks: string;
@@ -1810,6 +2183,12 @@ export interface components {
             packs: number;
             short: components["schemas"]["Figure"];
         };
+        Sketched: {
+            /** @description texts by field, as typed so far */
+            set: {
+                [key: string]: string;
+            };
+        };
         StageMark: {
             code: string;
             /** Format: int64 */
@@ -1847,11 +2226,16 @@ export interface components {
             again?: boolean;
             /** Format: int64 */
             cleanDown: number;
+            clock?: string;
             colour: string;
             cord: string;
             decides: boolean;
+            done?: string;
+            draws?: boolean;
             hands: number[];
+            kept?: components["schemas"]["Kept"];
             latest: string;
+            layOut?: string[];
             leaves?: string;
             marks?: components["schemas"]["Mark"][];
             /** Format: int64 */
@@ -1865,6 +2249,8 @@ export interface components {
             part?: number;
             /** Format: int64 */
             parts?: number;
+            places?: boolean;
+            rings?: string;
             round: string;
             run?: components["schemas"]["Run"];
             /** Format: int64 */
@@ -1927,6 +2313,58 @@ export interface components {
             /** Format: int64 */
             wanted: number;
         };
+        TechniqueRow: {
+            about: string;
+            key: string;
+            name: string;
+            own: boolean;
+            /** Format: int64 */
+            version: number;
+        };
+        TechniqueStep: {
+            cautions: string[];
+            checks: string[];
+            hands: boolean;
+            id: string;
+            /** @description unit and minutes, as a number or an expression */
+            minutes: components["schemas"]["Named"][];
+            /** @description worked round by round with others */
+            round: string;
+            say: string;
+            says: string[];
+            source: string;
+            /** @description it is there when this is over 0 */
+            when: string;
+        };
+        TechniqueView: {
+            about: string;
+            breakage: string;
+            /** @description what can be changed of a way of one's own */
+            fields: components["schemas"]["FieldView"][];
+            /** @description what it was copied from */
+            from: string;
+            /**
+             * Format: int64
+             * @description of a way of one's own; 0: it comes with the program
+             */
+            id: number;
+            joins: string[];
+            key: string;
+            limit: string;
+            measures: components["schemas"]["Named"][];
+            name: string;
+            own: boolean;
+            /**
+             * Format: int64
+             * @description the version that a change is made from
+             */
+            row: number;
+            steps: components["schemas"]["TechniqueStep"][];
+            tools: string[];
+            /** Format: int64 */
+            version: number;
+            ways: components["schemas"]["WayAsked"][];
+        };
         TierView: {
             /**
              * Format: double
@@ -1977,24 +2415,32 @@ export interface components {
             /** Format: double */
             highMM: number;
             lies: boolean;
+            /** Format: int64 */
+            petals: number;
             says: string;
-            /** @enum {string} */
-            shape: "sheet" | "block" | "rod" | "ball" | "dome" | "lace" | "lip";
+            /** @description of the piece as it lies for what paste is pressed into: sheet, block, rod, ball, dome, lace or lip; else its kind */
+            shape: string;
             veined: boolean;
         };
         ToolView: {
-            /** @description why one copy less cannot be said here; empty: it can */
-            broke: string;
+            /** @description what can be said of its copies */
+            copies: components["schemas"]["CopyDo"][];
             fields: components["schemas"]["FieldView"][];
             figures: components["schemas"]["Figure"][];
+            /** @description where it lies in the drawer */
+            group: string;
             /** Format: int64 */
             id: number;
+            /** @description what it is, in words */
+            kind: string;
             name: string;
             picture: components["schemas"]["ToolPicture"];
             says: string[];
             /** Format: int64 */
             version: number;
             wanted: components["schemas"]["WantedFor"][];
+            /** @description how pieces are made with it */
+            ways: string[];
             weighed?: components["schemas"]["WeighedView"];
         };
         TubsView: {
@@ -2006,6 +2452,11 @@ export interface components {
             /** @description a thumb's worth first */
             try: string[];
             use: components["schemas"]["MixView"][];
+        };
+        Use: {
+            /** Format: int64 */
+            count: number;
+            resource: string;
         };
         WaitView: {
             cord: string;
@@ -2024,9 +2475,55 @@ export interface components {
             when: string;
         };
         Way: {
+            asks?: string;
+            chosen?: boolean;
+            option?: string;
+            question?: string;
             say: string;
             usual: boolean;
             why: string;
+        };
+        WayAsked: {
+            asks: string;
+            /** @description the step, in words */
+            at: string;
+            options: components["schemas"]["Way"][];
+            question: string;
+        };
+        WayOfMaking: {
+            about: string;
+            /** @description steps at which faults are first seen */
+            faults: string[];
+            key: string;
+            /** @description what sets the pace */
+            limit: string;
+            name: string;
+        };
+        WayOffer: {
+            about: string;
+            breakage: string;
+            /** @description for a dozen */
+            hands: string;
+            /** Format: double */
+            handsMinutes: number;
+            /** @description states in which it can go on */
+            joins: string[];
+            key: string;
+            /** @description what the drawer has not; empty: it can be made */
+            lacks: string;
+            name: string;
+            /** @description a way of this studio's own */
+            own: boolean;
+            paste: string;
+            taste: string;
+            /**
+             * Format: int64
+             * @description what it is shaped with; 0: with hands
+             */
+            toolId: number;
+            toolName: string;
+            /** @description the longest, in this room */
+            wait: string;
         };
         WayView: {
             applied: boolean;
@@ -2653,7 +3150,10 @@ export interface operations {
     };
     blank: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description the kind of tool */
+                of?: string;
+            };
             header?: never;
             path: {
                 studio: string;
@@ -2988,6 +3488,84 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColoursView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    offers: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["OffersView"];
                 };
             };
             /** @description Forbidden */
@@ -4805,6 +5383,85 @@ export interface operations {
             };
         };
     };
+    likeBefore: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                commission: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     duplicate: {
         parameters: {
             query?: never;
@@ -5123,6 +5780,251 @@ export interface operations {
             };
         };
     };
+    addPart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                /** @description the place of a part that is there; -1: a new one */
+                at: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["JoinIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takePart: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                at: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    chooseWay: {
+        parameters: {
+            query?: {
+                /** @description empty: as usual */
+                option?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                question: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     reset: {
         parameters: {
             query?: never;
@@ -5288,7 +6190,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "ways";
                 id: number;
             };
             cookie?: never;
@@ -5371,7 +6273,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "ways";
                 id: number;
             };
             cookie?: never;
@@ -5450,7 +6352,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "ways";
                 id: number;
             };
             cookie?: never;
@@ -6234,13 +7136,173 @@ export interface operations {
             };
         };
     };
-    copyBroke: {
+    toolKinds: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KindView"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    sketchTool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                kind: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["Sketched"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ToolPicture"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copySays: {
         parameters: {
             query?: never;
             header?: never;
             path: {
                 studio: string;
                 id: number;
+                do: "broke" | "mended" | "lent" | "back";
             };
             cookie?: never;
         };
@@ -6254,6 +7316,243 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    ways: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniqueRow"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    way: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TechniqueView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    copyWay: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                key: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CopyWayRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Keyed"];
                 };
             };
             /** @description Forbidden */

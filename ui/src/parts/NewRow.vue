@@ -5,10 +5,21 @@ import { api, Refused, take, type Choice, type Kind } from '../api/client'
 import { useAct, useBlank } from '../api/queries'
 import FieldInput from './FieldInput.vue'
 
-const props = defineProps<{ kind: Kind; parent?: number; only?: string[]; label: string }>()
-const emit = defineEmits<{ made: [id: number]; leave: [] }>()
-const blank = useBlank(props.kind)
-const texts = reactive<Record<string, string>>({})
+const props = defineProps<{
+  kind: Kind
+  parent?: number
+  only?: string[]
+  label: string
+  of?: string
+  preset?: Record<string, string>
+}>()
+const emit = defineEmits<{ made: [id: number]; leave: []; typed: [set: Record<string, string>] }>()
+const blank = useBlank(props.kind, () => props.of ?? '')
+const texts = reactive<Record<string, string>>({ ...props.preset })
+function type(name: string, text: string) {
+  texts[name] = text
+  emit('typed', { ...texts })
+}
 const errors = reactive<Record<string, string>>({})
 const choices = reactive<Record<string, Choice[]>>({})
 const general = ref('')
@@ -28,6 +39,7 @@ async function make() {
   for (const k of Object.keys(errors)) delete errors[k]
   const set: Record<string, string> = {}
   for (const f of fields.value) set[f.name] = texts[f.name] ?? f.text
+  for (const [name, text] of Object.entries(props.preset ?? {})) set[name] ??= text
   try {
     const { id } = await act.mutateAsync(set)
     emit('made', id)
@@ -53,7 +65,7 @@ async function make() {
         :error="errors[f.name]"
         :choices="choices[f.name]"
         :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
-        @save="(t) => (texts[f.name] = t)"
+        @save="(t) => type(f.name, t)"
       />
     </div>
     <p v-if="general" class="danger" role="alert">{{ general }}</p>

@@ -6,7 +6,7 @@ import { useKitchen, useStudio } from '../api/queries'
 import FieldInput from './FieldInput.vue'
 import { useSaving } from './saving'
 
-const props = defineProps<{ kind: Kind | 'kitchen'; id: number; version: number; fields: FieldView[] }>()
+const props = defineProps<{ kind: Kind | 'kitchen' | 'ways'; id: number; version: number; fields: FieldView[] }>()
 const { errors, clashes, saved, choices, save } = useSaving(() => ({
   kind: props.kind,
   id: props.id,

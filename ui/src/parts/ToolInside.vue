@@ -22,8 +22,10 @@ const remove = useAct((s, back: boolean) =>
       : api.POST('/s/{studio}/rows/{kind}/{id}/remove', params(s)),
   ),
 )
-const broke = useAct((s) =>
-  take(api.POST('/s/{studio}/tools/{id}/broke', { params: { path: { studio: s, id: props.tool.id } } })),
+const copy = useAct((s, what: ToolView['copies'][number]['do']) =>
+  take(
+    api.POST('/s/{studio}/tools/{id}/copies/{do}', { params: { path: { studio: s, id: props.tool.id, do: what } } }),
+  ),
 )
 async function attempt(what: () => Promise<unknown>) {
   fault.value = ''
@@ -46,7 +48,7 @@ async function away() {
   <section class="flour inside" :aria-label="tool.name">
     <header class="row head">
       <h2>{{ tool.name }}</h2>
-      <span class="quiet small">{{ tool.says[2] }}</span>
+      <span class="quiet small">{{ tool.kind }}, {{ tool.says[2] }}</span>
     </header>
     <figure>
       <ToolPicture :picture="p" :scale="scale" :most="1" />
@@ -64,6 +66,7 @@ async function away() {
       <text x="10" y="40">{{ tool.weighed.from }}</text>
       <text x="290" y="40" text-anchor="end">{{ tool.weighed.to }}</text>
     </svg>
+    <p v-if="tool.ways.length" class="quiet small">Pieces of it are made as: {{ tool.ways.join('; ') }}.</p>
     <div class="wanted">
       <h3>Wanted for</h3>
       <p v-if="!tool.wanted.length" class="quiet small">No open piece is made with it.</p>
@@ -79,15 +82,17 @@ async function away() {
     <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
     <div class="row">
       <Button
-        label="One copy broke"
+        v-for="c in tool.copies"
+        :key="c.do"
+        :label="c.say"
         severity="secondary"
         outlined
-        :disabled="tool.broke !== ''"
-        @click="attempt(() => broke.mutateAsync(undefined))"
+        :disabled="c.not !== ''"
+        @click="attempt(() => copy.mutateAsync(c.do))"
       />
       <Button label="Take it away" severity="secondary" outlined @click="away" />
     </div>
-    <p v-if="tool.broke" class="quiet small">{{ tool.broke }}</p>
+    <p v-if="tool.copies[0]?.not" class="quiet small">{{ tool.copies[0].not }}</p>
     <details class="measures" open>
       <summary>Its measures</summary>
       <RowForm :id="tool.id" kind="tools" :version="tool.version" :fields="tool.fields" />

@@ -9,7 +9,7 @@ export interface Clash {
 }
 
 /** Saves fields of one row as they are typed; what cannot be saved stays in its field, with the reason. */
-export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen'; id: number; version: number }>) {
+export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen' | 'ways'; id: number; version: number }>) {
   const errors = reactive<Record<string, string>>({})
   const clashes = reactive<Record<string, Clash>>({})
   const saved = reactive<Record<string, number>>({})

@@ -2,8 +2,8 @@
 import { computed } from 'vue'
 import type { ToolView } from '../api/client'
 
-// A mould as what it makes looks from above, at true size beside all others: of an outline that nobody gave, a plain
-// shape of its measures.
+// A tool at true size beside all others: a mould as what it makes looks from above, a cutter by its edge, what holds
+// pieces by its places; of an outline that nobody gave, a plain shape of its measures.
 const props = defineProps<{ picture: ToolView['picture']; scale: number; most?: number }>()
 const p = computed(() => props.picture)
 const lies = computed(() => p.value.lies)
@@ -35,6 +35,20 @@ const leaflets = computed(() => {
   }
   return out
 })
+/** What is no mould is drawn by its kind. */
+const petals = computed(() => {
+  const n = Math.max(3, p.value.petals || 5)
+  const r = Math.min(w.value, h.value) / 2
+  return Array.from({ length: n }, (_, i) => {
+    const a = (i / n) * 2 * Math.PI
+    return { x: w.value / 2 + r * 0.55 * Math.cos(a), y: h.value / 2 + r * 0.55 * Math.sin(a), r: r * 0.45 }
+  })
+})
+const strip = computed(() => {
+  const n = Math.max(3, p.value.petals || 6)
+  return Array.from({ length: n }, (_, i) => ({ x: ((i + 0.5) * w.value) / n, r: w.value / n / 2 }))
+})
+const cups = computed(() => Array.from({ length: 4 }, (_, i) => i))
 const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.max(h.value, 1)))))
 </script>
 
@@ -59,7 +73,7 @@ const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.
       <rect v-else-if="p.shape === 'rod'" :width="w" :height="h" :rx="Math.min(w, h) / 2" />
       <circle v-else-if="p.shape === 'ball'" :cx="w / 2" :cy="h / 2" :r="Math.min(w, h) / 2" />
       <path v-else-if="p.shape === 'dome'" :d="`M0 ${h}A${w / 2} ${h} 0 0 1 ${w} ${h}Z`" stroke-linejoin="round" />
-      <template v-else-if="p.shape === 'lip' || p.shape === 'lace'">
+      <template v-else-if="p.shape === 'lip'">
         <rect :width="w" :height="h" rx="2" />
         <rect
           v-for="i in 3"
@@ -72,6 +86,15 @@ const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.
           class="window"
         />
       </template>
+      <template v-else-if="p.shape === 'lace'">
+        <rect :width="w" :height="h" rx="2" class="window" />
+        <path
+          v-for="i in 5"
+          :key="i"
+          :d="`M0 ${(h * (i - 0.5)) / 5}Q${w * 0.25} ${(h * (i - 1)) / 5} ${w * 0.5} ${(h * (i - 0.5)) / 5}T${w} ${(h * (i - 0.5)) / 5}`"
+          class="lines"
+        />
+      </template>
       <template v-else-if="p.branches">
         <path :d="`M${w / 2} ${h}V0`" class="vein" />
         <path v-for="d in leaflets" :key="d" :d="d" />
@@ -79,6 +102,61 @@ const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.
       <template v-else-if="p.shape === 'sheet'">
         <path :d="leaf" />
         <path v-if="p.veined" :d="lies ? `M0 ${h / 2}H${w}` : `M${w / 2} 0V${h}`" class="vein" />
+      </template>
+      <circle
+        v-else-if="['circleCutter', 'stamp', 'spoonMould'].includes(p.shape)"
+        :cx="w / 2"
+        :cy="h / 2"
+        :r="Math.min(w, h) / 2"
+        :class="{ ring: p.shape === 'circleCutter' }"
+      />
+      <rect v-else-if="p.shape === 'squareCutter'" :width="w" :height="h" class="ring" />
+      <rect v-else-if="p.shape === 'cutter'" :width="w" :height="h" :rx="Math.min(w, h) * 0.12" class="ring" />
+      <template v-else-if="p.shape === 'plungerCutter'">
+        <path :d="leaf" class="ring" />
+        <path :d="lies ? `M0 ${h / 2}H${w}` : `M${w / 2} 0V${h}`" class="vein" />
+      </template>
+      <template v-else-if="p.shape === 'blossomCutter'">
+        <circle v-for="(c, i) in petals" :key="i" :cx="c.x" :cy="c.y" :r="c.r" class="ring" />
+      </template>
+      <template v-else-if="p.shape === 'stripCutter'">
+        <rect :width="w" :height="h * 0.55" :y="h * 0.45" class="ring" />
+        <circle v-for="(c, i) in strip" :key="i" :cx="c.x" :cy="h * 0.45" :r="Math.min(c.r, h * 0.45)" class="ring" />
+      </template>
+      <path v-else-if="p.shape === 'flagCutter'" :d="`M0 0H${w}L${w / 2} ${h}Z`" class="ring" stroke-linejoin="round" />
+      <text
+        v-else-if="p.shape === 'letterCutter'"
+        :x="w / 2"
+        :y="h * 0.9"
+        text-anchor="middle"
+        class="letter"
+        :font-size="h"
+      >
+        a
+      </text>
+      <template v-else-if="['pin', 'texturedPin'].includes(p.shape)">
+        <rect :x="w * 0.12" :width="w * 0.76" :height="h" :rx="h * 0.2" />
+        <path :d="`M0 ${h / 2}H${w * 0.12}M${w * 0.88} ${h / 2}H${w}`" class="handle" />
+        <path
+          v-if="p.shape === 'texturedPin'"
+          :d="`M${w * 0.3} 0V${h}M${w * 0.42} 0V${h}M${w * 0.54} 0V${h}M${w * 0.66} 0V${h}`"
+          class="vein"
+        />
+      </template>
+      <template v-else-if="p.shape === 'machine'">
+        <rect :width="w" :height="h * 0.42" rx="3" />
+        <rect :y="h * 0.58" :width="w" :height="h * 0.42" rx="3" />
+      </template>
+      <template v-else-if="['cup', 'rack', 'hook', 'pedestal'].includes(p.shape)">
+        <path
+          v-for="i in cups"
+          :key="i"
+          :d="`M${(i * w) / 4 + 1} 0A${w / 8 - 1} ${h * 0.8} 0 0 0 ${((i + 1) * w) / 4 - 1} 0`"
+        />
+      </template>
+      <path v-else-if="['former', 'dummy'].includes(p.shape)" :d="`M0 ${h}Q${w / 2} ${-h * 0.4} ${w} ${h}Z`" />
+      <template v-else-if="p.shape === 'dowel'">
+        <circle v-for="i in cups" :key="i" :cx="(i + 0.5) * (w / 4)" :cy="h / 2" :r="Math.min(h / 2, w / 8 - 1)" />
       </template>
       <rect v-else :width="w" :height="h" :rx="Math.min(w, h) * 0.3" />
     </g>
@@ -98,6 +176,21 @@ const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.
 }
 .window {
   fill: var(--flour);
+}
+.lines {
+  fill: none;
+}
+.ring {
+  fill: var(--flour);
+  stroke-width: 2.4;
+}
+.letter {
+  stroke: none;
+  fill: var(--ink);
+  font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
+}
+.handle {
+  stroke-width: 4;
 }
 .vein {
   fill: none;

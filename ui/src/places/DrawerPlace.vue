@@ -1,14 +1,15 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { useTools } from '../api/queries'
+import { useStudio, useTools } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
-import NewRow from '../parts/NewRow.vue'
+import NewTool from '../parts/NewTool.vue'
 import ToolInside from '../parts/ToolInside.vue'
 import ToolPicture from '../pictures/ToolPicture.vue'
 import { useWords } from '../words/words'
 
 const w = useWords()
+const studio = useStudio()
 const rows = useTools()
 const open = ref(0)
 const adding = ref(false)
@@ -25,6 +26,16 @@ const scale = computed(() => {
   }
   return s
 })
+/** As a drawer is: moulds, cutters, rollers, formers, the rest. */
+const groups = computed(() => {
+  const out: { name: string; tools: typeof tools.value }[] = []
+  for (const t of tools.value) {
+    const g = out.find((x) => x.name === t.group)
+    if (g) g.tools.push(t)
+    else out.push({ name: t.group, tools: [t] })
+  }
+  return out
+})
 function made(id: number) {
   adding.value = false
   open.value = id
@@ -36,28 +47,32 @@ function made(id: number) {
     <header class="row">
       <h1>Tool drawer</h1>
       <span v-if="tools.length" class="quiet">{{
-        w(tools.length === 1 ? '1 mould, at true proportions' : `${tools.length} moulds, all drawn to one scale`)
+        tools.length === 1 ? '1 tool, at true proportions' : `${tools.length} tools, all drawn to one scale`
       }}</span>
-      <Button class="right" :label="w('Add a mould')" @click="((adding = true), (open = 0))" />
+      <RouterLink :to="`/s/${studio}/ways`" class="right">Ways of making</RouterLink>
+      <Button label="Add a tool" @click="((adding = true), (open = 0))" />
     </header>
     <LoadState :error="rows.error.value" :loading="rows.isPending.value" @again="rows.refetch()" />
-    <NewRow v-if="adding" kind="tools" :label="w('Add a mould')" @made="made" @leave="adding = false" />
+    <NewTool v-if="adding" label="Put it into the drawer" @made="made" @leave="adding = false" />
     <p v-if="rows.data.value && !tools.length && !adding" class="flour none">
-      {{ w('No mould yet: measure one, and weigh a piece from it.') }}
+      {{ w('No tool yet: measure a mould, and weigh a piece from it.') }}
     </p>
     <div v-if="tools.length" class="two">
       <div>
-        <ul class="flour drawer">
-          <li v-for="r in tools" :key="r.id">
-            <button type="button" class="line" :aria-pressed="chosen?.id === r.id" @click="open = r.id">
-              <ToolPicture :picture="r.picture" :scale="scale" />
-              <b>{{ r.name }}</b>
-              <span class="quiet small">{{ r.says[1] }}</span>
-              <span class="quiet small">{{ r.says[2] }}</span>
-              <span class="vh">{{ r.says[0] }}</span>
-            </button>
-          </li>
-        </ul>
+        <section v-for="g in groups" :key="g.name" :aria-label="g.name">
+          <h2 class="group">{{ g.name }}</h2>
+          <ul class="flour drawer">
+            <li v-for="r in g.tools" :key="r.id">
+              <button type="button" class="line" :aria-pressed="chosen?.id === r.id" @click="open = r.id">
+                <ToolPicture :picture="r.picture" :scale="scale" />
+                <b>{{ r.name }}</b>
+                <span class="quiet small">{{ r.says[1] }}</span>
+                <span class="quiet small">{{ r.says[2] }}</span>
+                <span class="vh">{{ r.says[0] }}</span>
+              </button>
+            </li>
+          </ul>
+        </section>
         <p class="rule quiet small">
           <svg :width="50 * scale + 2" height="12" aria-hidden="true">
             <path :d="`M1 1V11M1 6H${50 * scale + 1}M${50 * scale + 1} 1V11`" />
@@ -111,6 +126,12 @@ function made(id: number) {
 .line[aria-pressed='true'] {
   background: var(--sage-light);
   border-color: var(--fern);
+}
+.group {
+  font: inherit;
+  font-size: 14px;
+  color: var(--quiet);
+  margin: 10px 4px 4px;
 }
 .rule {
   display: flex;

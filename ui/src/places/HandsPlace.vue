@@ -128,7 +128,7 @@ const count = (by: number) => {
 }
 const asking = ref<'' | 'timer' | 'broke' | 'scale'>('')
 // what is weighed: the press under the hands, else the one begun last
-const weighs = computed(() => (step.value?.kind === 'press' ? step.value.op : (v.value?.tallies.at(-1)?.op ?? '')))
+const weighs = computed(() => (step.value?.planned.run ? step.value.op : (v.value?.tallies.at(-1)?.op ?? '')))
 const which = ref(0)
 const breakable = computed(() => (v.value?.tallies ?? []).filter((t) => t.made > t.broken))
 function askBroke() {
@@ -175,16 +175,7 @@ useKeys({
   x: askBroke,
   Escape: leave,
 })
-const words: Record<string, string> = {
-  press: 'Pressed',
-  pressOut: 'Pressed and out',
-  open: 'Opened',
-  wait: 'Wait',
-  knead: 'Kneaded',
-  putOn: 'All on',
-  pack: 'Packed',
-}
-const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] ?? 'Done')
+const doneWord = computed(() => (move.value ? move.value.done : step.value?.planned.done) || 'Done')
 </script>
 
 <template>
@@ -227,6 +218,9 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
             <h2 class="step">{{ move.say }}</h2>
             <p class="sub">{{ move.sub }}</p>
             <p v-if="keptSays" class="sub soon" role="status">{{ keptSays }}</p>
+            <ol v-if="move.steps.length" class="round">
+              <li v-for="s in move.steps" :key="s">{{ s }}</li>
+            </ol>
             <p v-if="move.do === 'wait'" class="huge" role="timer">{{ waitLeft }}</p>
             <p v-else class="huge">{{ step.figures[0]?.text }}</p>
             <p class="quiet">
@@ -315,7 +309,7 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
           <template v-for="t in v.tallies" :key="t.pieceId">
             <Button
               v-if="t.short"
-              :label="`Press ${t.short} more: ${t.name}`"
+              :label="`Make ${t.short} more: ${t.name}`"
               :disabled="keptMore(t.pieceId)"
               class="tall"
               @click="act(`more ${t.pieceId}`, () => more.mutateAsync({ id: t.pieceId, n: t.short }))"
@@ -450,6 +444,11 @@ const doneWord = computed(() => words[move.value?.do ?? step.value?.kind ?? ''] 
 .sub {
   font-size: 22px;
   margin: 0;
+}
+.round {
+  font-size: 19px;
+  margin: 8px 0 0;
+  padding-left: 24px;
 }
 .huge {
   font-family: 'Fraunces Variable', Fraunces, Georgia, serif;

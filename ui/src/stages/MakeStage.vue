@@ -4,6 +4,8 @@ import type { CommissionView, FieldView, Figure } from '../api/client'
 import FieldInput from '../parts/FieldInput.vue'
 import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
+import ChainPicture from '../pictures/ChainPicture.vue'
+import MakePicture from '../pictures/MakePicture.vue'
 import { useWords } from '../words/words'
 import { usePiece } from './pieceChoice'
 import StageFrame from './StageFrame.vue'
@@ -29,9 +31,14 @@ const times = computed(() => {
   const m = make.value
   const rows: { say: string; figure: Figure; more: string }[] = []
   if (!m) return rows
-  rows.push({ say: 'Balls to make', figure: m.balls, more: m.spares })
+  rows.push({ say: m.word === 'ball' ? 'Balls to make' : 'Pieces to make', figure: m.balls, more: m.spares })
   rows.push({ say: 'Paste to knead', figure: m.paste, more: '' })
-  if (m.rounds) rows.push({ say: w('Fills of the mould'), figure: m.rounds, more: m.limitedBy })
+  if (m.rounds)
+    rows.push({
+      say: m.word === 'ball' ? w('Fills of the mould') : `Rounds, ${m.rounds.unit}`,
+      figure: m.rounds,
+      more: m.limitedBy,
+    })
   if (m.bench) rows.push({ say: 'At the bench', figure: m.bench, more: 'hands on' })
   if (m.waiting) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'hands free' })
   return rows
@@ -53,9 +60,9 @@ const times = computed(() => {
         <div class="ball">
           <span class="big huge">{{ make.ball.text }}</span>
           <span>
-            each ball, {{ make.tolerance }}
-            <WhyNumber :why="make.ball.why" :of="`Each ball: ${make.ball.text}`" /><br />
-            <span class="quiet">by {{ make.from }}</span>
+            each {{ make.word }}, {{ make.tolerance }}
+            <WhyNumber :why="make.ball.why" :of="`Each ${make.word}: ${make.ball.text}`" /><br />
+            <span v-if="make.word === 'ball'" class="quiet">by {{ make.from }}</span>
             <template v-if="make.weighed"
               ><br /><span class="quiet">{{ make.weighed }}</span></template
             >
@@ -76,6 +83,8 @@ const times = computed(() => {
             </tr>
           </tbody>
         </table>
+        <MakePicture :picture="make.picture" :swatch="piece.swatch" />
+        <ChainPicture v-if="make.batches.length" :make="make" />
         <h3 v-if="piece.paste?.mix.length">Of which paste</h3>
         <ul>
           <li v-for="m in piece.paste?.mix ?? []" :key="m.name">

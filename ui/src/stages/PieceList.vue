@@ -12,13 +12,13 @@ defineEmits<{ choose: [id: number] }>()
       :key="p.id"
       type="button"
       class="piece"
-      :class="{ on: p.id === chosen }"
+      :class="{ on: p.id === chosen, part: p.part }"
       :aria-pressed="p.id === chosen"
       @click="$emit('choose', p.id)"
     >
       <span class="pat" :style="{ background: p.swatch }" aria-hidden="true"></span>
       <span class="name">{{ p.name }}</span>
-      <span class="n">{{ p.wanted }}</span>
+      <span class="n">{{ p.needed }}</span>
     </button>
   </div>
 </template>
@@ -47,6 +47,9 @@ defineEmits<{ choose: [id: number] }>()
   background: var(--sage-light);
   border-color: var(--fern);
   font-weight: 650;
+}
+.piece.part {
+  padding-left: 34px;
 }
 .name {
   flex: 1;

@@ -5,12 +5,15 @@ import { api, take, type CommissionView } from '../api/client'
 import { useAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
 import LoadState from '../parts/LoadState.vue'
-import NewRow from '../parts/NewRow.vue'
 import RowForm from '../parts/RowForm.vue'
 import WhyNumber from '../parts/WhyNumber.vue'
 import { offerUndo } from '../parts/undo'
 import { usePiece } from './pieceChoice'
+import PiecesScale from '../pictures/PiecesScale.vue'
+import NewPiece from './NewPiece.vue'
+import PartsList from './PartsList.vue'
 import PieceList from './PieceList.vue'
+import WaysAsked from './WaysAsked.vue'
 
 const props = defineProps<{ commission: CommissionView }>()
 const { row, piece, read, choose } = usePiece(() => props.commission)
@@ -54,16 +57,17 @@ function made(id: number) {
         @choose="(id) => ((adding = false), choose(id))"
       />
       <Button label="Add a piece" severity="secondary" outlined @click="adding = true" />
-      <RouterLink :to="`/s/${studio}/drawer`" class="small">Moulds are in the tool drawer</RouterLink>
+      <RouterLink :to="`/s/${studio}/drawer`" class="small">Tools are in the tool drawer</RouterLink>
     </div>
     <section v-if="adding || !row" class="stack">
       <h2>A new piece</h2>
-      <NewRow kind="pieces" :parent="commission.id" label="Put it on the list" @made="made" @leave="adding = false" />
+      <NewPiece :commission="commission.id" @made="made" @leave="adding = false" />
     </section>
     <section v-else class="stack" :aria-label="row.name">
       <header class="row">
         <span class="pat" :style="{ background: row.swatch }" aria-hidden="true"></span>
-        <h2>{{ row.name }}: {{ row.wanted }}</h2>
+        <h2>{{ row.name }}: {{ row.needed }}</h2>
+        <span v-if="row.wayName" class="quiet">{{ row.wayName }}</span>
         <span class="row acts">
           <Button label="Up" size="small" severity="secondary" text @click="move.mutate({ id: row.id, way: 'up' })" />
           <Button
@@ -77,6 +81,7 @@ function made(id: number) {
           <Button label="Remove" size="small" severity="secondary" text @click="away" />
         </span>
       </header>
+      <PiecesScale :commission="commission" :chosen="row.id" @choose="choose" />
       <p v-if="row.missing" class="soon" role="status">{{ row.missing }}</p>
       <LoadState :error="read.error.value" :loading="read.isPending.value" @again="read.refetch()" />
       <template v-if="piece">
@@ -87,7 +92,9 @@ function made(id: number) {
             <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" />
           </li>
         </ul>
+        <PartsList :commission="commission" :piece="piece" @choose="choose" />
         <RowForm :id="piece.id" :key="piece.id" kind="pieces" :version="piece.version" :fields="piece.fields" />
+        <WaysAsked :piece="piece" />
       </template>
     </section>
   </div>

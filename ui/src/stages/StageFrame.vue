@@ -23,7 +23,7 @@ const studio = useStudio()
       <header class="row">
         <h2>{{ row.name }}</h2>
         <span class="quiet"
-          >{{ row.wanted }} wanted<template v-if="row.mouldName">, {{ row.mouldName }}</template></span
+          >{{ row.needed }} wanted<template v-if="row.toolName">, {{ row.toolName }}</template></span
         >
       </header>
       <p v-if="row.missing" class="soon" role="status">{{ row.missing }}</p>

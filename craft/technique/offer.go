@@ -1,0 +1,233 @@
+package technique
+
+import (
+	"encoding/json"
+	"errors"
+	"slices"
+	"sort"
+	"strings"
+
+	"dustyfern/craft/fault"
+)
+
+// With is the library and some techniques more: one of a key that is there already
+// takes its place. A chain that does not hold together is an error.
+func (l *Library) With(more ...*Technique) (*Library, error) {
+	out := &Library{Common: l.Common, techniques: map[string]*Technique{}, keys: slices.Clone(l.keys)}
+	for key, t := range l.techniques {
+		out.techniques[key] = t
+	}
+	for _, t := range more {
+		if err := out.ready(t); err != nil {
+			return nil, err
+		}
+		if out.techniques[t.Key] == nil {
+			out.keys = append(out.keys, t.Key)
+		}
+		out.techniques[t.Key] = t
+	}
+	sort.Strings(out.keys)
+	return out, nil
+}
+
+// All are the techniques that are there, by their keys.
+func (l *Library) All() []*Technique {
+	out := make([]*Technique, len(l.keys))
+	for i, k := range l.keys {
+		out[i] = l.techniques[k]
+	}
+	return out
+}
+
+// sizes are the measures of a tool that give a piece its shape.
+var sizes = []string{"lengthMM", "widthMM", "heightMM", "diameterMM", "sideMM"}
+
+// Leading is the role of the tool that gives a piece its shape; nil when hands do.
+// What holds pieces (a former, a tray) shapes none.
+func (l *Library) Leading(t *Technique) *Role {
+	for i, r := range t.Tools {
+		k := l.Kind(r.Kind)
+		if k.Capacity == "places" {
+			continue
+		}
+		if slices.ContainsFunc(k.Measures, func(m Measure) bool { return slices.Contains(sizes, m.Name) }) {
+			return &t.Tools[i]
+		}
+	}
+	return nil
+}
+
+// Makes lists the ways in which a tool of a kind gives a piece its shape.
+func (l *Library) Makes(kind string) (out []*Technique) {
+	for _, t := range l.All() {
+		if r := l.Leading(t); r != nil && r.Takes(kind) {
+			out = append(out, t)
+		}
+	}
+	return out
+}
+
+// Usual is the way in which a tool with these measures makes a piece, when nobody
+// said which: one that goes on in the state that is wished (one of P S D C, "" for
+// any), and of these that which was written for what the tool asks of its paste; of
+// several the first. nil when no way is known.
+func (l *Library) Usual(kind, state string, measures, manner map[string]float64) *Technique {
+	var best *Technique
+	most := -1
+	for _, t := range l.Makes(kind) {
+		r := l.Leading(t)
+		in := ChainIn{Technique: &t.Key, Wanted: new(1), Tools: map[string]map[string]float64{r.Role: measures}, Manner: manner}
+		f, err := l.Foresee(in)
+		if err != nil {
+			continue // it refuses the piece
+		}
+		own := 0
+		for _, d := range t.Demands {
+			if d.When != "" && slices.Contains(f.Demands, d.Code) {
+				own++
+			}
+		}
+		if state != "" && slices.Contains(t.Join().States, state) {
+			own += len(l.Common.Demands) + len(t.Demands)
+		}
+		if own > most {
+			best, most = t, own
+		}
+	}
+	if best == nil {
+		if all := l.Makes(kind); len(all) > 0 {
+			return all[0]
+		}
+	}
+	return best
+}
+
+// Dries is a body of a part with its numbers.
+type Dries struct {
+	ID          string
+	Shape       string
+	ThicknessMM float64
+	Support     string
+	Says        string
+}
+
+// Foreseen is what is known of a part before anything is foretold of its drying.
+type Foreseen struct {
+	Made    int
+	State   string             // of the join: P S D C N
+	Names   map[string]float64 // those that follow from no moment
+	Paste   string             // the usual one
+	Refused []When             // pastes that are not offered, with their sentences
+	Demands []string
+	Sizes   map[string]any
+	Bodies  []Dries
+	Rests   float64 // minutes in the bag
+	Chills  float64 // minutes in the freezer
+}
+
+// Foresee works out of a part what the paste is asked for and what will dry, from
+// which the moments that Chain asks for are foretold. Errors are those of Chain.
+func (l *Library) Foresee(in ChainIn) (Foreseen, error) {
+	p, err := l.part(&in)
+	if err != nil {
+		return Foreseen{}, err
+	}
+	p.unknown = map[string]error{}
+	if err := p.give(); err != nil {
+		return Foreseen{}, err
+	}
+	out := Foreseen{Made: p.made, State: p.state, Names: p.given, Rests: p.base["restMinutes"], Chills: p.given["chillMinutes"]}
+	var asked ChainOut
+	if err := p.asked(&asked); err != nil {
+		return out, err
+	}
+	out.Paste, out.Demands, out.Sizes = asked.Paste, asked.Demands, asked.Sizes
+	for _, x := range p.t.Refused {
+		holds, err := p.holds(x.When, nil)
+		if err != nil {
+			return out, err
+		}
+		if holds {
+			out.Refused = append(out.Refused, x)
+		}
+	}
+	for _, b := range p.t.Bodies {
+		x, err := p.value(b.ThicknessMM, nil)
+		if err != nil {
+			return out, err
+		}
+		out.Bodies = append(out.Bodies, Dries{ID: b.ID, Shape: b.Shape, ThicknessMM: x, Support: b.Support, Says: b.Says})
+	}
+	return out, nil
+}
+
+// foretold tells whether an error is that of a moment which nobody foretold.
+func foretold(err error) bool {
+	var f *fault.Fault
+	return errors.As(err, &f) && f.Code == fault.Required && strings.Contains(f.Field, "stages.")
+}
+
+// Step finds a step of the technique; nil when there is none.
+func (t *Technique) Step(id string) *Step { return t.step(id) }
+
+// Run finds a run of the technique; nil when there is none.
+func (t *Technique) Run(id string) *Run { return t.run(id) }
+
+// Join is how the whole goes on to what it is made for.
+func (t *Technique) Join() *Join { return &t.Joins[len(t.Joins)-1] }
+
+// Sets finds the option of a question that sets a number to over 0, or to none.
+func (l *Library) Sets(t *Technique, name string, on bool) (question, option string) {
+	for _, ways := range [][]Way{t.Ways, l.Common.Ways} {
+		for _, w := range ways {
+			for _, o := range w.Options {
+				text, sets := o.Sets[name]
+				if sets && (text != "0") == on {
+					return w.Question, o.ID
+				}
+				if !on && o.Ours && slices.ContainsFunc(w.Options, func(x Option) bool { _, sets := x.Sets[name]; return sets }) {
+					return w.Question, o.ID
+				}
+			}
+		}
+	}
+	return "", ""
+}
+
+// Use is what a paste is asked for by how a piece is used, while nobody knows how it
+// is made.
+func (l *Library) Use(manner map[string]float64) (out []string) {
+	p := &part{l: l, t: &Technique{}, in: &ChainIn{}, base: map[string]float64{}, given: map[string]float64{}}
+	for _, m := range l.Common.Manner {
+		p.base[m.Name] = m.Default
+	}
+	for name, x := range manner {
+		p.base[name] = x
+	}
+	for _, s := range states {
+		p.base["is"+s] = yes(s == "D")
+	}
+	for _, d := range l.Common.Demands {
+		if holds, err := p.holds(d.When, nil); err == nil && holds {
+			out = append(out, d.Code)
+		}
+	}
+	return out
+}
+
+// Copy is the technique once more, to be changed without changing this one. Its steps
+// are laid over the common ones already, so they stand by themselves.
+func (t *Technique) Copy() (*Technique, error) {
+	raw, err := json.Marshal(t)
+	if err != nil {
+		return nil, err
+	}
+	out := &Technique{}
+	if err := json.Unmarshal(raw, out); err != nil {
+		return nil, err
+	}
+	for i := range out.Steps {
+		out.Steps[i].As = ""
+	}
+	return out, nil
+}

@@ -1,0 +1,151 @@
+package noun
+
+import (
+	"strings"
+
+	"dustyfern/craft/paste"
+	"dustyfern/craft/technique"
+)
+
+// MostCopies is how many copies of a tool a way of making reckons with.
+const MostCopies = 40
+
+// MostEach is how many of a part go on to one piece.
+const MostEach = 200
+
+// BatchOf is the batch of a step by its name: "p12.1" of "p12.1.press".
+func BatchOf(op string) string {
+	if i := strings.LastIndexByte(op, '.'); i >= 0 {
+		return op[:i]
+	}
+	return op
+}
+
+// Asked are the measures of a tool as a way of making asks for them: copies and
+// places are those that can be worked with.
+func (t *Tool) Asked() map[string]float64 {
+	out := map[string]float64{}
+	k := t.kind()
+	if k == nil {
+		return out
+	}
+	for _, m := range k.Measures {
+		x, said := t.Measures[m.Name]
+		switch {
+		case m.Name == "copies":
+			out[m.Name] = float64(max(1, min(MostCopies, t.InUse()))) // none: its pieces say so
+		case m.Name == "places" && t.Copies > 1:
+			out[m.Name] = max(m.From, min(m.To, float64(t.Places())))
+		case said:
+			out[m.Name] = x
+		}
+	}
+	return out
+}
+
+func yes(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// Manner is how a piece is used and kept, by the names that a way of making asks
+// for.
+func (p *Piece) Manner() map[string]float64 {
+	return map[string]float64{
+		"mouthful": yes(p.Eaten == "mouthful"), "nibbled": yes(p.Eaten == "nibbled"), "shown": yes(p.Eaten == "shown"),
+		"knifePasses": yes(p.KnifePasses), "bent": yes(p.Bent), "upright": yes(p.Stance == "upright"), "carries": yes(p.Carries),
+		"bagged": yes(p.Bagged), "dusted": yes(p.Dusted), "handledSoon": yes(p.HandledSoon),
+	}
+}
+
+// MadeAs is the way in which a piece is made: the one that was chosen, else the
+// usual one of its tool; nil when neither is known.
+func (p *Piece) MadeAs(lib *technique.Library, tool *Tool) *technique.Technique {
+	if p.Technique != "" {
+		return lib.Of(p.Technique)
+	}
+	if tool == nil {
+		return nil
+	}
+	manner := map[string]float64{}
+	if k, ok := paste.KindOf(p.Dough); ok && k.SoftPoint > 0 {
+		manner["dough"] = 1
+	}
+	return lib.Usual(tool.Kind, joinStates[p.Joined], tool.Asked(), manner)
+}
+
+// ToolFor is the tool of a role: its own, or what it is shaped with where the role
+// is the leading one.
+func (p *Piece) ToolFor(lib *technique.Library, t *technique.Technique, role string) (id int64, ok bool) {
+	if lead := lib.Leading(t); lead != nil && lead.Role == role && p.ToolID != nil {
+		return *p.ToolID, true
+	}
+	id, ok = p.Tools[role]
+	return id, ok
+}
+
+// joinStates are the states in which a piece goes on, as techniques write them.
+var joinStates = map[string]string{"pliable": "P", "semiDry": "S", "dry": "D", "cold": "C"}
+
+// JoinState is how the piece goes on when it is made so: as was said, else as is
+// usual for it. own tells that what was said is none of its ways.
+func (p *Piece) JoinState(t *technique.Technique) (state string, own bool) {
+	j := t.Join()
+	for _, s := range j.States {
+		if s == joinStates[p.Joined] {
+			return s, true
+		}
+	}
+	return j.Default, p.Joined == ""
+}
+
+// Holds tells whether a piece is among the parts of this one, at any depth.
+func (p *Piece) Holds(id int64, all map[int64]*Piece) bool {
+	seen := map[int64]bool{}
+	var look func(p *Piece) bool
+	look = func(p *Piece) bool {
+		if p == nil || seen[p.ID] {
+			return false
+		}
+		seen[p.ID] = true
+		for _, j := range p.Joins {
+			if j.Part == id || look(all[j.Part]) {
+				return true
+			}
+		}
+		return false
+	}
+	return look(p)
+}
+
+// Needed is how many of each piece an order takes: those that go on the cake by
+// themselves, and those that are parts of others.
+func Needed(pieces []Piece) map[int64]int {
+	by := map[int64]*Piece{}
+	for i := range pieces {
+		if pieces[i].DeletedAt == nil {
+			by[pieces[i].ID] = &pieces[i]
+		}
+	}
+	out := map[int64]int{}
+	var take func(p *Piece, n, depth int)
+	take = func(p *Piece, n, depth int) {
+		out[p.ID] += n
+		if depth > len(pieces) {
+			return // a circle, which no form lets in
+		}
+		for _, j := range p.Joins {
+			if part := by[j.Part]; part != nil {
+				take(part, n*j.Each, depth+1)
+			}
+		}
+	}
+	for _, p := range by {
+		if p.Wanted > 0 {
+			take(p, p.Wanted, 0)
+		}
+	}
+	return out
+}

@@ -1,0 +1,116 @@
+package studio
+
+import (
+	"context"
+	"slices"
+	"time"
+
+	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
+	"dustyfern/studio/read"
+	"dustyfern/studio/work"
+)
+
+// OffersView is what a new piece can begin from: ways that this drawer can make, and
+// pieces of orders that are done.
+type OffersView struct {
+	Ways   []work.WayOffer `json:"ways"`
+	Before []work.Before   `json:"before"`
+}
+
+// mostBefore is how many pieces of before are shown.
+const mostBefore = 24
+
+// Offers tells what a new piece of a commission can begin from.
+func (s *Service) Offers(ctx context.Context, slug string, commission int64) (out OffersView, err error) {
+	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
+		b, c, _, err := plan.GatherOne(tx, k, now, commission)
+		if err != nil {
+			return err
+		}
+		out.Ways = b.Offers(&c)
+		out.Before, err = before(tx, b)
+		return err
+	})
+	return out, err
+}
+
+// before are pieces of the orders that were done last, one of each name, with how
+// they went.
+func before(tx journal.Tx, b *work.Means) ([]work.Before, error) {
+	out := []work.Before{}
+	cs, err := tx.ClosedCommissions(0, closedPage)
+	if err != nil {
+		return nil, err
+	}
+	ids := []int64{}
+	for _, c := range cs {
+		ids = append(ids, c.ID)
+	}
+	if len(ids) == 0 {
+		return out, nil
+	}
+	ps, err := tx.PiecesOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	seen := map[string]bool{}
+	for _, c := range cs {
+		var steps []noun.Step
+		for i := range ps {
+			p := &ps[i]
+			if p.CommissionID != c.ID || p.DeletedAt != nil || seen[p.Name] || len(out) >= mostBefore {
+				continue
+			}
+			if steps == nil {
+				if steps, err = tx.Steps(c.ID); err != nil {
+					return nil, err
+				}
+			}
+			seen[p.Name] = true
+			x := work.Before{PieceID: p.ID, Name: p.Name, Swatch: p.Swatch, Order: c.Title}
+			if c.HandOver != nil {
+				x.When = read.SayDate(*c.HandOver, b.Now)
+			}
+			if p.ToolID != nil && b.Tools[*p.ToolID] != nil {
+				x.With = b.Tools[*p.ToolID].Name
+			}
+			mine := slices.DeleteFunc(slices.Clone(steps), func(st noun.Step) bool { return st.PieceID == nil || *st.PieceID != p.ID || !st.Makes() })
+			x.Went = work.WentSays(mine)
+			out = append(out, x)
+		}
+	}
+	return out, nil
+}
+
+// LikeBefore puts a piece of another order on the list of this one: made as it was
+// made then.
+func (s *Service) LikeBefore(ctx context.Context, slug string, id, commission int64) (out int64, err error) {
+	return s.Act(ctx, slug, func(a *journal.Acting) error {
+		p, err := a.Piece(id)
+		if err != nil {
+			return err
+		}
+		c, err := a.Commission(commission)
+		if err != nil {
+			return err
+		}
+		if c.DeletedAt != nil {
+			return journal.ErrNotFound
+		}
+		ps, err := a.Pieces(commission)
+		if err != nil {
+			return err
+		}
+		p.ID, p.Version, p.DeletedAt, p.CommissionID, p.Position = 0, 1, nil, commission, nextPosition(ps)
+		p.Extras, p.Joins = []int{}, []noun.Join{} // parts are of their own order
+		if p.ToolID != nil {
+			if t, err := a.Tool(*p.ToolID); err != nil || t.DeletedAt != nil {
+				p.ToolID, p.Tools = nil, noun.ToolsOf{}
+			}
+		}
+		a.Say(commission, "put %d %s on the list, like last time", p.Wanted, p.Name)
+		return a.CreatePiece(&p)
+	}, nil)
+}

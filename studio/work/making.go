@@ -1,0 +1,509 @@
+package work
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"sort"
+	"strings"
+
+	"dustyfern/craft/paste"
+	"dustyfern/craft/piece"
+	"dustyfern/craft/technique"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+)
+
+// NameOf a thing in the reader's words.
+func NameOf(r read.Reader, n technique.Names) string {
+	if r.Us() {
+		return n.US
+	}
+	return n.UK
+}
+
+// madeAs settles how a piece is made: its way, the tools by their roles, the state in
+// which it goes on, and what follows from these before anything dries.
+func (b *Means) madeAs(w *Worked) {
+	p := w.Piece
+	if p.ToolID != nil {
+		w.Tool = b.Tools[*p.ToolID]
+	}
+	w.Wanted = p.Wanted
+	if n, known := b.Needed[p.ID]; known {
+		w.Wanted = n
+	}
+	w.Way = b.wayOf(p, w.Tool)
+	w.Chilled = p.Chill || w.Tool != nil && w.Tool.Chilled
+	if w.Way == nil {
+		w.View.Missing = b.Reader.Say("Choose how it is made, or what it is shaped with: its size decides the paste, the grams and the drying.")
+		return
+	}
+	w.View.Way = b.wayView(w.Way)
+	w.State, w.stateOwn = p.JoinState(w.Way)
+	w.roles = b.rolesOf(w)
+	lead := b.Library.Leading(w.Way)
+	if lead != nil && w.roles[lead.Role] == nil && w.Way.Join() != nil {
+		w.View.Missing = b.Reader.Say(fmt.Sprintf("Choose its %s: its size decides the paste, the grams and the drying.", NameOf(b.Reader, b.Library.Kind(lead.Kind).Names)))
+	}
+	if t := w.Tool; t != nil && t.InUse() < 1 {
+		w.View.Missing = b.Reader.Say(fmt.Sprintf("Every copy of %s is lent or broken: mend one, or choose another tool.", t.Name))
+	}
+	w.PieceG, w.from = b.weighs(w)
+	fore, err := b.foresee(w)
+	if err != nil {
+		if w.View.Missing == "" {
+			w.View.Missing = b.Reader.Say(Sentence(err))
+		}
+		return
+	}
+	w.Fore = fore
+	if w.PieceG == 0 && fore.Names["weightG"] > 0 && !b.mustWeigh(w) {
+		w.PieceG, w.from = fore.Names["weightG"], "its measures"
+	}
+}
+
+// wayOf is the way in which a piece is made; the usual one of a tool is found once.
+func (b *Means) wayOf(p *noun.Piece, tool *noun.Tool) *technique.Technique {
+	if p.Technique != "" || tool == nil {
+		return p.MadeAs(b.Library, tool)
+	}
+	t, err := once(fmt.Sprintf("way|%p|%s|%v|%d|%s|%s", b.Library, tool.Kind, tool.Measures, tool.InUse(), p.Dough, p.Joined), func() (*technique.Technique, error) { return p.MadeAs(b.Library, tool), nil })
+	if err != nil {
+		return nil
+	}
+	return t
+}
+
+// mustWeigh tells whether a piece made so has no weight but a weighed one.
+func (b *Means) mustWeigh(w *Worked) bool {
+	return slices.ContainsFunc(w.Way.Measures, func(m technique.Measure) bool { return m.Name == "massG" && m.From > 0 })
+}
+
+// rolesOf finds the tool of each role: its own, else the first of that kind in the
+// drawer that can be worked with.
+func (b *Means) rolesOf(w *Worked) map[string]*noun.Tool {
+	out := map[string]*noun.Tool{}
+	lead := b.Library.Leading(w.Way)
+	for _, r := range b.Library.Roles(w.Way) {
+		if id, ok := w.Piece.ToolFor(b.Library, w.Way, r.Role); ok {
+			if t := b.Tools[id]; t != nil && r.Takes(t.Kind) {
+				out[r.Role] = t
+				continue
+			}
+		}
+		if lead == nil || lead.Role != r.Role {
+			if t := b.OfKind(&r); t != nil {
+				out[r.Role] = t
+			}
+		}
+	}
+	return out
+}
+
+// OfKind is the first tool that can work in a role; nil when there is none.
+func (b *Means) OfKind(r *technique.Role) *noun.Tool {
+	var all []*noun.Tool
+	for _, t := range b.Tools {
+		if r.Takes(t.Kind) && t.DeletedAt == nil && t.InUse() > 0 {
+			all = append(all, t)
+		}
+	}
+	if len(all) == 0 {
+		return nil
+	}
+	return slices.MinFunc(all, func(a, b *noun.Tool) int {
+		if c := strings.Compare(a.Name, b.Name); c != 0 {
+			return c
+		}
+		return int(a.ID - b.ID)
+	})
+}
+
+// Question is what is asked of a way of making for so many of a piece.
+func (b *Means) Question(w *Worked, wanted, made, window int) technique.ChainIn {
+	p := w.Piece
+	in := technique.ChainIn{Technique: &w.Way.Key, Wanted: &wanted, Made: &made, Join: &w.State, WindowMinutes: new(math.Min(1440, math.Max(10, float64(window)))),
+		Measures: map[string]float64{}, Tools: map[string]map[string]float64{}, Manner: p.Manner(), Ways: map[string]string{}, Minutes: map[string]float64{}, Own: map[string]float64{}, Stages: w.Moments}
+	for _, m := range w.Way.Measures {
+		if x, said := p.Measures[m.Name]; said {
+			in.Measures[m.Name] = x
+		}
+		if m.Name == "massG" && w.PieceG > 0 && w.from != "its measures" {
+			in.Measures[m.Name] = math.Max(m.From, w.PieceG)
+		}
+	}
+	for role, t := range w.roles {
+		in.Tools[role] = t.Asked()
+	}
+	b.places(in.Tools)
+	in.Manner["dough"] = yes(isSetting(p.Dough))
+	in.Manner["heavyDose"] = yes(w.AtOnce)
+	in.Manner["restMinutes"] = math.Min(720, float64(w.Rest))
+	if w.AtOnce {
+		in.Manner["restMinutes"] = 0
+	}
+	if p.Wanted == 0 && w.State == "P" { // a part is kept covered until it goes on
+		in.Manner["bagged"] = 1
+	}
+	for q, option := range p.Ways {
+		if way := b.Library.Way(w.Way, q); way != nil && slices.ContainsFunc(way.Options, func(o technique.Option) bool { return o.ID == option }) {
+			in.Ways[q] = option
+		}
+	}
+	for i := range w.Way.Ways { // the side that a studio made its usual one
+		way := &w.Way.Ways[i]
+		for _, o := range way.Options {
+			if _, chosen := in.Ways[way.Question]; o.Ours && !chosen && len(o.Sets) > 0 {
+				in.Ways[way.Question] = o.ID
+			}
+		}
+	}
+	b.chilling(w, &in)
+	b.ownMinutes(w, &in)
+	return in
+}
+
+func yes(b bool) float64 {
+	if b {
+		return 1
+	}
+	return 0
+}
+
+// Lying is how long and how wide a piece is as it lies, mm; 0 while it is not known.
+func (w *Worked) Lying() (across, high float64) {
+	across, high = w.Fore.Names["lieWidthMM"], w.Fore.Names["lieLengthMM"]
+	if across == 0 && w.Tool != nil {
+		high, across, _ = w.Tool.Box()
+	}
+	return across, high
+}
+
+// Sets tells whether a piece sets by temperature instead of drying.
+func (w *Worked) Sets() bool { return isSetting(w.Piece.Dough) }
+
+// isSetting tells whether a dough sets by temperature.
+func isSetting(dough string) bool {
+	k, ok := paste.KindOf(dough)
+	return ok && k.SoftPoint > 0
+}
+
+// places are what every way of making holds: trays, counted as the smallest, and the
+// freezer.
+func (b *Means) places(tools map[string]map[string]float64) {
+	if trays := b.Kitchen.Trays; len(trays) > 0 {
+		least, n := trays[0], 0
+		for _, t := range trays {
+			n += t.Count
+			if t.LengthMM*t.WidthMM < least.LengthMM*least.WidthMM {
+				least = t
+			}
+		}
+		tools["tray"] = map[string]float64{"lengthMM": clamp(least.LengthMM, 100, 1000), "widthMM": clamp(least.WidthMM, 100, 800), "places": clamp(float64(n), 1, 100)}
+	}
+	tools["freezer"] = map[string]float64{"places": clamp(float64(b.Kitchen.FreezerPlaces), 1, 100)}
+}
+
+func clamp(x, lo, hi float64) float64 { return math.Min(hi, math.Max(lo, x)) }
+
+// The number of a way of making that says how long a piece lies in the freezer.
+const chillName = "chillMinutes"
+
+// chilling takes a mould that is always chilled, and its own minutes, into the
+// question; what was chosen for the piece wins.
+func (b *Means) chilling(w *Worked, in *technique.ChainIn) {
+	q, option := b.Library.Sets(w.Way, chillName, true)
+	_, chosen := in.Ways[q]
+	if w.Chilled && q != "" && !chosen {
+		in.Ways[q] = option
+	}
+	if t := w.Tool; t != nil && t.FreezeMinutes != nil && w.Chilled && !chosen {
+		in.Own[chillName] = *t.FreezeMinutes
+	}
+}
+
+// ownMinutes are those of the kitchen and of the tool, where they are not the usual
+// ones of a step with that unit.
+func (b *Means) ownMinutes(w *Worked, in *technique.ChainIn) {
+	usual := noun.NewKitchen("")
+	k := b.Kitchen
+	for i := range w.Way.Steps {
+		s := &w.Way.Steps[i]
+		has := func(unit string) bool { return s.Minutes[unit] != "" }
+		own := func(unit string, x float64) {
+			if x > 0 {
+				in.Minutes[s.ID+"."+unit] = math.Min(1440, x)
+			}
+		}
+		switch {
+		case has("batch") && has("g250") && s.Starts && (k.KneadFirst != usual.KneadFirst || k.KneadMore != usual.KneadMore):
+			own("batch", math.Max(0.01, float64(k.KneadFirst-k.KneadMore)))
+			own("g250", math.Max(0.01, float64(k.KneadMore)))
+		case has("batch") && has("placed") && s.Assembly && (k.PutOnBase != usual.PutOnBase || k.PutOnSmall != usual.PutOnSmall || k.PutOnLarge != usual.PutOnLarge):
+			own("batch", math.Max(0.01, k.PutOnBase))
+			each := k.PutOnSmall
+			if w.PieceG >= piece.HeavyFromG {
+				each = k.PutOnLarge
+			}
+			own("placed", math.Max(0.01, each))
+		}
+		if t := w.Tool; t != nil && t.UnmouldMinutes != nil {
+			switch {
+			case s.Cycle != nil:
+				own("open", *t.UnmouldMinutes)
+			case s.Verb == "release" && has("fill"):
+				own("fill", *t.UnmouldMinutes)
+			}
+		}
+	}
+}
+
+func (b *Means) foresee(w *Worked) (technique.Foreseen, error) {
+	in := b.Question(w, max(1, w.Wanted), max(1, w.Wanted), noun.UsualWindow)
+	in.Stages = nil
+	return b.Library.Foresee(in)
+}
+
+// askPaste is what the paste of a piece is asked for.
+func (b *Means) askPaste(w *Worked, plain float64) paste.AdviseIn {
+	p := w.Piece
+	chills := w.Fore.Chills >= 1 || p.Chill || w.Way == nil && w.Chilled
+	in := paste.AdviseIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, PlainPercent: &plain, ChildrenServed: &w.order.Children, Supported: &p.HeldUp, EdgeMM: p.EdgeMM, Chilled: &chills}
+	size := func(name string) *float64 {
+		if x, ok := w.Fore.Sizes[name].(float64); ok {
+			return &x
+		}
+		return nil
+	}
+	in.DepthMM, in.WidthMM, in.LengthMM, in.HeightMM, in.ThicknessMM = size("depthMM"), size("widthMM"), size("lengthMM"), size("heightMM"), size("thicknessMM")
+	if size("undercut") != nil {
+		in.Undercut = new(true)
+	}
+	if size("openForm") != nil {
+		in.OpenForm = new(true)
+	}
+	thick := w.thickness()
+	for _, d := range w.Fore.Demands {
+		// slim only when its height is over eight times its thickness; unsaid, it is taken as slim
+		if (d == "upright" || d == "standsDry") && p.HeightMM != nil && thick > 0 && *p.HeightMM/thick <= slimFrom {
+			continue
+		}
+		in.Demands = append(in.Demands, d)
+	}
+	if w.Way == nil { // how it is made is not known: what is known of its use
+		in.Demands = b.Library.Use(p.Manner())
+	}
+	if kind, ok := paste.KindOf(p.Dough); ok && kind.SoftPoint > 0 {
+		in.SoftPointC = &kind.SoftPoint
+	}
+	return in
+}
+
+// slimFrom is how many times its thickness a piece is high that must be stiff to
+// stand (assumed).
+const slimFrom = 8
+
+// thickness of the piece as it lies, mm; 0 while it is not known.
+func (w *Worked) thickness() float64 {
+	if body := w.body(); body != nil {
+		return body.ThicknessMM
+	}
+	return 0
+}
+
+// body is what dries of the piece; nil while it is not known.
+func (w *Worked) body() *technique.Dries {
+	for i := range w.Fore.Bodies {
+		if w.Fore.Bodies[i].ID == "main" {
+			return &w.Fore.Bodies[i]
+		}
+	}
+	return nil
+}
+
+// breakage is the more careful of what this kitchen breaks and of what is broken
+// made this way.
+func (b *Means) breakage(w *Worked) string {
+	classes := []string{"none", "robust", "ordinary", "delicate", "fragile"}
+	own := w.Way.Breakage
+	if own == "none" || slices.Index(classes, own) > slices.Index(classes, b.Kitchen.Breakage) {
+		return own
+	}
+	return b.Kitchen.Breakage
+}
+
+// balls tells whether a piece is made of balls that are weighed for a mould.
+func (w *Worked) balls() bool {
+	return slices.ContainsFunc(w.Way.Given, func(g technique.Given) bool { return g.Topic == "mould.batch" })
+}
+
+// chain makes the steps of the whole order of a piece, in batches that fit a stretch.
+func (b *Means) chain(w *Worked) {
+	if w.Way == nil || w.Batch.Make == 0 || w.Never != "" || w.Wanted == 0 {
+		return
+	}
+	if w.Fore.Chills >= 1 && b.Kitchen.FreezerPlaces < 1 {
+		w.View.Missing = b.Reader.Say("This mould is chilled, and the kitchen has no place in the freezer.")
+		return
+	}
+	out, err := b.Library.Chain(b.Question(w, w.Wanted, w.Batch.Make, b.Kitchen.LongestStretch()))
+	if err != nil {
+		say := b.Reader.Say(Sentence(err))
+		if isNever(err) {
+			w.Never = fmt.Sprintf("%s will not set here: %s", w.Piece.Name, read.LowerFirst(say))
+		} else {
+			w.View.Missing = say
+		}
+		return
+	}
+	w.Chain = &out
+}
+
+// waysOf are the ways in which this drawer can make something, for a choice.
+func (b *Means) waysOf(p *noun.Piece) []read.Option {
+	var tool *noun.Tool
+	if p.ToolID != nil {
+		tool = b.Tools[*p.ToolID]
+	}
+	out := []read.Option{{Code: "", Say: "as its tool is used"}}
+	if tool != nil {
+		if t := b.wayOf(&noun.Piece{ToolID: p.ToolID, Dough: p.Dough, Joined: p.Joined}, tool); t != nil {
+			out[0].Say = "as is usual: " + read.LowerFirst(NameOf(b.Reader, t.Names))
+		}
+	}
+	for _, t := range b.Library.All() {
+		lead := b.Library.Leading(t)
+		if tool != nil && (lead == nil || !lead.Takes(tool.Kind)) && t.Key != p.Technique {
+			continue
+		}
+		out = append(out, read.Option{Code: t.Key, Say: NameOf(b.Reader, t.Names)})
+	}
+	return out
+}
+
+// toolChoices are the tools that a role can take, by name.
+func (b *Means) toolChoices(kind func(*noun.Tool) bool, chosen int64) []read.Option {
+	var all []*noun.Tool
+	for _, t := range b.Tools {
+		if kind(t) && t.DeletedAt == nil || t.ID == chosen {
+			all = append(all, t)
+		}
+	}
+	sort.Slice(all, func(i, j int) bool {
+		return all[i].Name < all[j].Name || all[i].Name == all[j].Name && all[i].ID < all[j].ID
+	})
+	var out []read.Option
+	for _, t := range all {
+		out = append(out, read.Option{Code: fmt.Sprint(t.ID), Say: t.Name})
+	}
+	return out
+}
+
+// shapes tells whether some way of making is led by a tool of this kind.
+func (b *Means) shapes(t *noun.Tool) bool { return len(b.Library.Makes(t.Kind)) > 0 }
+
+// PieceViews are the fields of a piece that matter for the way in which it is made,
+// in the order in which hands meet them.
+func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
+	var tool *noun.Tool
+	if p.ToolID != nil {
+		tool = b.Tools[*p.ToolID]
+	}
+	way := b.wayOf(p, tool)
+	out := read.Views(read.PieceFieldsOf(b.Library, way), b.Reader, p, b.Now)
+	state := ""
+	var lead *technique.Role
+	if way != nil {
+		state, _ = p.JoinState(way)
+		lead = b.Library.Leading(way)
+	}
+	for i := range out {
+		f := &out[i]
+		switch {
+		case f.Name == "tool":
+			chosen := int64(0)
+			if p.ToolID != nil {
+				chosen = *p.ToolID
+			}
+			f.Choices = append([]read.Option{{Code: "", Say: "not chosen yet"}}, b.toolChoices(func(t *noun.Tool) bool {
+				if p.Technique != "" && way != nil {
+					return lead != nil && lead.Takes(t.Kind)
+				}
+				return b.shapes(t)
+			}, chosen)...)
+		case f.Name == "technique":
+			f.Choices = b.waysOf(p)
+			if way != nil {
+				f.Hint = b.Reader.Say(way.About)
+			}
+		case f.Name == "joined" && way != nil:
+			f.Choices = b.joinChoices(way, p.Joined)
+			f.Hint = b.Reader.Say(way.Join().Says)
+		case strings.HasPrefix(f.Name, "tool.") && way != nil:
+			role := strings.TrimPrefix(f.Name, "tool.")
+			for _, r := range way.Tools {
+				if r.Role == role {
+					f.Choices = append([]read.Option{{Code: "", Say: b.unchosen(&r)}}, b.toolChoices(func(t *noun.Tool) bool { return r.Takes(t.Kind) }, p.Tools[role])...)
+				}
+			}
+		}
+	}
+	if way == nil {
+		return out
+	}
+	return slices.DeleteFunc(out, func(f read.FieldView) bool {
+		if strings.HasPrefix(f.Name, "way.") {
+			return true // they stand at their steps
+		}
+		switch f.Name {
+		case "heightMM":
+			return p.Stance != "upright" && p.HeightMM == nil
+		case "bagged":
+			return state != "P" && !p.Bagged
+		case "support":
+			return state != "D" && state != "S"
+		case "edgeMM":
+			return p.EdgeMM == nil && !slices.ContainsFunc(way.Steps, func(s technique.Step) bool { return s.Verb == "thin" })
+		}
+		return false
+	})
+}
+
+// unchosen says what is taken for a role that nobody chose a tool for.
+func (b *Means) unchosen(r *technique.Role) string {
+	if t := b.OfKind(r); t != nil {
+		return t.Name
+	}
+	return "none in the drawer: of the usual size (assumed)"
+}
+
+var stateWords = map[string]read.Option{"P": {Code: "pliable", Say: "pliable"}, "S": {Code: "semiDry", Say: "semi-dry"}, "D": {Code: "dry", Say: "dry"}, "C": {Code: "cold", Say: "cold from the freezer"}}
+
+func (b *Means) joinChoices(way *technique.Technique, now string) []read.Option {
+	j := way.Join()
+	out := []read.Option{{Code: "", Say: "as is usual: " + stateWords[j.Default].Say}}
+	found := now == ""
+	for _, s := range j.States {
+		if o, ok := stateWords[s]; ok {
+			out = append(out, o)
+			found = found || o.Code == now
+		}
+	}
+	if !found { // what stands there is none of its ways: it is shown, and why it does not count
+		for _, o := range stateWords {
+			if o.Code == now {
+				out = append(out, read.Option{Code: o.Code, Say: o.Say + " (not made this way)"})
+			}
+		}
+	}
+	for i := range out {
+		out[i].Say = b.Reader.Say(out[i].Say)
+	}
+	return out
+}
+
+// Weighed tells whether the weight of a piece was weighed, not only reckoned.
+func (w *Worked) Weighed() bool {
+	return w.Piece.TrialG != nil || w.Tool != nil && (w.Tool.WeighedG != nil || len(w.Tool.Weighings) >= piece.EnoughWeighings) || !w.balls() && w.PieceG > 0
+}

@@ -1,0 +1,178 @@
+package work
+
+import (
+	"fmt"
+	"slices"
+	"strings"
+
+	"dustyfern/craft/technique"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+)
+
+// WayOffer is a way in which this drawer can make something, compared with the
+// others over a dozen.
+type WayOffer struct {
+	Key      string   `json:"key"`
+	Name     string   `json:"name"`
+	About    string   `json:"about"`
+	ToolID   int64    `json:"toolId" doc:"what it is shaped with; 0: with hands"`
+	ToolName string   `json:"toolName"`
+	Lacks    string   `json:"lacks" doc:"what the drawer has not; empty: it can be made"`
+	Hands    string   `json:"hands" doc:"for a dozen"`
+	HandsMin float64  `json:"handsMinutes"`
+	Wait     string   `json:"wait" doc:"the longest, in this room"`
+	Breakage string   `json:"breakage"`
+	Paste    string   `json:"paste"`
+	Taste    string   `json:"taste"`
+	Joins    []string `json:"joins" doc:"states in which it can go on"`
+	Own      bool     `json:"own" doc:"a way of this studio's own"`
+}
+
+// dozen is how many pieces ways of making are compared over.
+const dozen = 12
+
+// tastes are how pieces of a paste eat, in a word.
+var tastes = map[string]string{"sugarPaste": "soft, sweet", "halfAndHalf": "firm to the bite", "flowerPaste": "hard, dry to taste", "darkChocolate": "best to eat", "milkChocolate": "best to eat", "whiteChocolate": "best to eat", "marzipan": "of almonds"}
+
+var breakageWords = map[string]string{"none": "nothing breaks", "robust": "2 in 100 break", "ordinary": "5 in 100 break", "delicate": "10 in 100 break", "fragile": "20 in 100 break"}
+
+// Offers compares the ways of making, those that this drawer can do first, the
+// quickest first.
+func (b *Means) Offers(c *noun.Commission) []WayOffer {
+	out := []WayOffer{}
+	for _, t := range b.Library.All() {
+		out = append(out, b.offer(c, t))
+	}
+	slices.SortStableFunc(out, func(x, y WayOffer) int {
+		switch {
+		case (x.Lacks == "") != (y.Lacks == ""):
+			if x.Lacks == "" {
+				return -1
+			}
+			return 1
+		case x.HandsMin < y.HandsMin:
+			return -1
+		case x.HandsMin > y.HandsMin:
+			return 1
+		}
+		return strings.Compare(x.Key, y.Key)
+	})
+	return out
+}
+
+func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
+	v := WayOffer{Key: t.Key, Name: NameOf(b.Reader, t.Names), About: b.Reader.Say(t.About), Breakage: breakageWords[t.Breakage], Joins: []string{}, Own: technique.Ours.Of(t.Key) == nil}
+	for _, s := range t.Join().States {
+		if o, ok := stateWords[s]; ok {
+			v.Joins = append(v.Joins, b.Reader.Say(o.Say))
+		}
+	}
+	p := noun.BlankPiece()
+	p.Technique, p.Wanted = t.Key, dozen
+	if t.Defaults["dough"] > 0 {
+		p.Dough = "darkChocolate"
+	}
+	if lead := b.Library.Leading(t); lead != nil {
+		tool := b.bestFor(t, lead)
+		if tool == nil {
+			v.Lacks = b.Reader.Say("no " + NameOf(b.Reader, b.Library.Kind(lead.Kind).Names) + " in the drawer")
+			return v
+		}
+		p.ToolID, v.ToolID, v.ToolName = &tool.ID, tool.ID, tool.Name
+	}
+	w := &Worked{Piece: &p, order: c, Strength: 1, family: "halfAndHalf"}
+	b.madeAs(w)
+	if w.View.Missing != "" {
+		v.Lacks = w.View.Missing
+		return v
+	}
+	if w.PieceG == 0 { // not weighed yet: as such a piece usually weighs
+		for _, m := range t.Measures {
+			if m.Name == "massG" {
+				w.PieceG, w.from = m.Default, "its measures"
+			}
+		}
+	}
+	w.Batch.Make = dozen
+	b.dry(w)
+	v.Paste = b.Reader.Say(read.PasteName(w.Fore.Paste))
+	v.Taste = tastes[w.Fore.Paste]
+	chain, err := b.Library.Chain(b.Question(w, dozen, dozen, b.Kitchen.LongestStretch()))
+	if err != nil {
+		v.Lacks = b.Reader.Say(Sentence(err))
+		return v
+	}
+	v.HandsMin = chain.HandsMinutes
+	v.Hands = read.SayMinutes(int(chain.HandsMinutes + 0.5))
+	v.Wait = "no wait"
+	if chain.LongestWaitMinutes > 0 {
+		v.Wait = "waits " + read.SayMinutes(chain.LongestWaitMinutes)
+	}
+	return v
+}
+
+// bestFor is a tool of the drawer that is usually worked with in this way; else any
+// that can be.
+func (b *Means) bestFor(t *technique.Technique, lead *technique.Role) *noun.Tool {
+	var best *noun.Tool
+	for _, x := range b.Tools {
+		if !lead.Takes(x.Kind) || x.DeletedAt != nil || x.InUse() < 1 || b.wayOf(&noun.Piece{ToolID: &x.ID}, x) != t {
+			continue
+		}
+		if best == nil || x.Name < best.Name || x.Name == best.Name && x.ID < best.ID {
+			best = x
+		}
+	}
+	if best == nil {
+		return b.OfKind(lead)
+	}
+	return best
+}
+
+// Before is a piece of an order that is done, with how that went.
+type Before struct {
+	PieceID int64  `json:"pieceId"`
+	Name    string `json:"name"`
+	Swatch  string `json:"swatch"`
+	Order   string `json:"order"`
+	When    string `json:"when"`
+	With    string `json:"with"`
+	Went    string `json:"went"`
+}
+
+// WentSays tells how the making of a piece went, by its making steps.
+func WentSays(steps []noun.Step) string {
+	made, broken, minutes := 0, 0, 0.0
+	why := map[string]int{}
+	for i := range steps {
+		st := &steps[i]
+		made += st.Out()
+		broken += st.Broken()
+		for _, x := range st.Breaks {
+			why[x.Why] += x.Count
+		}
+		if st.ActualStart != nil && st.ActualEnd != nil {
+			minutes += st.ActualEnd.Sub(*st.ActualStart).Minutes()
+		}
+	}
+	if made == 0 {
+		return "nothing was noted of how it went"
+	}
+	say := fmt.Sprintf("%d made", made)
+	if broken > 0 {
+		most := ""
+		for code, n := range why {
+			if most == "" || n > why[most] || n == why[most] && code < most {
+				most = code
+			}
+		}
+		say += fmt.Sprintf(", %d broke (%s)", broken, most)
+	} else {
+		say += ", none broke"
+	}
+	if minutes > 0 {
+		say += ", " + read.SayMinutes(int(minutes+0.5)) + " of rounds"
+	}
+	return say
+}

@@ -1,0 +1,236 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { computed, ref } from 'vue'
+import { api, take } from '../api/client'
+import { useAct, useOffers, useStudio, useTools } from '../api/queries'
+import LoadState from '../parts/LoadState.vue'
+import NewRow from '../parts/NewRow.vue'
+import NewTool from '../parts/NewTool.vue'
+import ToolPicture from '../pictures/ToolPicture.vue'
+
+// A new piece begins from what it is to look like (ways that this drawer can make), from a tool, or like last time.
+const props = defineProps<{ commission: number }>()
+const emit = defineEmits<{ made: [id: number]; leave: [] }>()
+const studio = useStudio()
+const offers = useOffers(() => props.commission)
+const tools = useTools()
+const from = ref<'ways' | 'tool' | 'before'>('ways')
+const preset = ref<Record<string, string>>()
+const says = ref('')
+const measuring = ref(false)
+const shaping = computed(() => (tools.data.value ?? []).filter((t) => t.ways.length))
+const can = computed(() => (offers.data.value?.ways ?? []).filter((w) => !w.lacks))
+const cannot = computed(() => (offers.data.value?.ways ?? []).filter((w) => w.lacks))
+const most = computed(() => Math.max(1, ...can.value.map((w) => w.handsMinutes)))
+const again = useAct((s, id: number) =>
+  take(
+    api.POST('/s/{studio}/pieces/{id}/again/{commission}', {
+      params: { path: { studio: s, id, commission: props.commission } },
+    }),
+  ),
+)
+function begin(set: Record<string, string>, words: string) {
+  preset.value = set
+  says.value = words
+}
+async function like(id: number) {
+  emit('made', (await again.mutateAsync(id)).id)
+}
+function measured(id: number) {
+  measuring.value = false
+  begin({ tool: String(id) }, 'made with the new tool')
+}
+const scale = (p: { highMM: number; acrossMM: number }) => Math.min(1, 44 / Math.max(p.highMM, 1), 90 / p.acrossMM)
+const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten', 'stance']
+</script>
+
+<template>
+  <NewTool v-if="measuring" label="Put it into the drawer" @made="measured" @leave="measuring = false" />
+  <div v-else-if="preset" class="stack">
+    <p class="quiet">
+      {{ says }} <Button label="Begin otherwise" size="small" severity="secondary" text @click="preset = undefined" />
+    </p>
+    <NewRow
+      kind="pieces"
+      :parent="commission"
+      :only="asked"
+      :preset="preset"
+      label="Put it on the list"
+      @made="(id) => emit('made', id)"
+      @leave="emit('leave')"
+    />
+  </div>
+  <div v-else class="stack">
+    <div class="row" role="group" aria-label="Begin from">
+      <Button
+        label="What it is to look like"
+        :outlined="from !== 'ways'"
+        :aria-pressed="from === 'ways'"
+        severity="secondary"
+        @click="from = 'ways'"
+      />
+      <Button
+        label="A tool"
+        :outlined="from !== 'tool'"
+        :aria-pressed="from === 'tool'"
+        severity="secondary"
+        @click="from = 'tool'"
+      />
+      <Button
+        label="Like last time"
+        :outlined="from !== 'before'"
+        :aria-pressed="from === 'before'"
+        severity="secondary"
+        @click="from = 'before'"
+      />
+      <Button label="Only a name" severity="secondary" text @click="begin({}, 'how it is made is said later')" />
+      <Button label="Leave it" severity="secondary" text class="right" @click="emit('leave')" />
+    </div>
+    <LoadState :error="offers.error.value" :loading="offers.isPending.value" @again="offers.refetch()" />
+    <template v-if="from === 'ways' && offers.data.value">
+      <ul class="flour ways">
+        <li v-for="w in can" :key="w.key">
+          <button
+            type="button"
+            class="way"
+            @click="begin({ technique: w.key, tool: w.toolId ? String(w.toolId) : '' }, w.name)"
+          >
+            <span class="name"
+              ><b>{{ w.name }}</b> <span class="quiet small">{{ w.about }}</span>
+              <span class="quiet small">{{ w.toolName || 'with hands' }}</span></span
+            >
+            <span class="of">
+              <span class="bar" :style="{ width: `${(100 * w.handsMinutes) / most}%` }" aria-hidden="true"></span>
+              <b>{{ w.hands }}</b> <span class="quiet small">of hands a dozen</span>
+            </span>
+            <span class="small">{{ w.wait }}</span>
+            <span class="small">{{ w.breakage }}</span>
+            <span class="small">{{ w.paste }}, {{ w.taste }}</span>
+          </button>
+        </li>
+      </ul>
+      <details v-if="cannot.length">
+        <summary>{{ cannot.length }} more ways, for which the drawer lacks a tool</summary>
+        <ul class="plain">
+          <li v-for="w in cannot" :key="w.key">
+            <b>{{ w.name }}</b> <span class="quiet small">{{ w.about }}</span> <span class="soon">{{ w.lacks }}</span>
+          </li>
+        </ul>
+      </details>
+    </template>
+    <template v-else-if="from === 'tool'">
+      <ul class="flour tools">
+        <li v-for="t in shaping" :key="t.id">
+          <button type="button" class="tool" @click="begin({ tool: String(t.id) }, `made with ${t.name}`)">
+            <ToolPicture :picture="t.picture" :scale="scale(t.picture)" :most="1" />
+            <b>{{ t.name }}</b>
+            <span class="quiet small">{{ t.ways[0] }}</span>
+          </button>
+        </li>
+      </ul>
+      <p v-if="!shaping.length" class="quiet">No tool that shapes a piece is in the drawer yet.</p>
+      <Button label="Measure a new tool" severity="secondary" outlined @click="measuring = true" />
+    </template>
+    <template v-else-if="from === 'before' && offers.data.value">
+      <p v-if="!offers.data.value.before.length" class="quiet">No order is done yet: there is no last time.</p>
+      <ul v-else class="flour plain">
+        <li v-for="b in offers.data.value.before" :key="b.pieceId" class="row">
+          <span class="pat" :style="{ background: b.swatch }" aria-hidden="true"></span>
+          <span
+            ><b>{{ b.name }}</b> <span class="quiet small">{{ b.order }}, {{ b.when }}</span
+            ><br /><span class="small"
+              >{{ b.went }}<template v-if="b.with">, with {{ b.with }}</template></span
+            ></span
+          >
+          <Button label="Make it again" severity="secondary" outlined class="right" @click="like(b.pieceId)" />
+        </li>
+      </ul>
+    </template>
+    <RouterLink :to="`/s/${studio}/ways`" class="small">How each way is made, step by step</RouterLink>
+  </div>
+</template>
+
+<style scoped>
+.right {
+  margin-left: auto;
+}
+.ways,
+.tools,
+.plain {
+  list-style: none;
+  margin: 0;
+  padding: 8px;
+}
+.plain {
+  padding: 12px 18px;
+  display: grid;
+  gap: 10px;
+}
+.way {
+  width: 100%;
+  display: grid;
+  grid-template-columns: minmax(0, 2.4fr) minmax(0, 1.2fr) minmax(0, 0.8fr) minmax(0, 0.9fr) minmax(0, 1.1fr);
+  gap: 4px 16px;
+  align-items: center;
+  font: inherit;
+  color: var(--ink);
+  text-align: left;
+  background: none;
+  border: 0;
+  border-bottom: 1px solid var(--linen);
+  padding: 10px;
+  cursor: pointer;
+}
+.way:hover,
+.tool:hover {
+  background: var(--sage-light);
+}
+.name {
+  display: grid;
+}
+.of {
+  position: relative;
+}
+.bar {
+  display: block;
+  height: 5px;
+  border-radius: 3px;
+  background: var(--fern);
+  margin-bottom: 3px;
+}
+.tools {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 6px;
+}
+.tool {
+  width: 150px;
+  min-height: 116px;
+  display: grid;
+  justify-items: center;
+  align-content: end;
+  gap: 4px;
+  font: inherit;
+  color: var(--ink);
+  background: none;
+  border: 1px solid transparent;
+  border-radius: 10px;
+  padding: 10px;
+  cursor: pointer;
+}
+summary {
+  cursor: pointer;
+  color: var(--fern);
+  font-weight: 600;
+  padding: 6px 0;
+}
+@media (max-width: 900px) {
+  .way {
+    grid-template-columns: minmax(0, 1fr) minmax(0, 1fr);
+  }
+  .name,
+  .of {
+    grid-column: 1 / -1;
+  }
+}
+</style>
