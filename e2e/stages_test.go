@@ -92,7 +92,7 @@ func TestAnotherReader(t *testing.T) {
 	choose(page, "Scheme", "^dim$")
 	page.MustWait(`() => document.documentElement.classList.contains('dim')`)
 	p.to(page, demoStudio+"/drawer")
-	see(t, page, "molds, all drawn to one scale")
+	see(t, page, "tools, all drawn to one scale")
 	page.MustWait(`() => document.documentElement.lang === 'en-US' && document.documentElement.classList.contains('dim')`)
 	p.to(page, demoStudio+"/commissions/1/paste?piece=4")
 	see(t, page, "fondant")

@@ -71,14 +71,16 @@ func TestTheWalk(t *testing.T) {
 	}
 	fill(page, "Handed over", "Sat week, 10:00")
 	press(page, "Write it down")
-	see(t, page, "Put it on the list") // no pieces yet: the first is asked
+	see(t, page, "Only a name") // no pieces yet: the first is asked
 	see(t, page, "Sat 5 Dec, 10:00")
 
 	p.to(page, studio+"/drawer")
-	see(t, page, "No mould yet")
-	press(page, "Add a mould")
-	see(t, page, "Piece as it lies")
-	fill(page, "Mould", "Ivy leaf")
+	see(t, page, "No tool yet")
+	press(page, "Add a tool")
+	see(t, page, "What kind is it?")
+	page.MustElementR("button.kind", "^mould with a cavity$").MustClick()
+	see(t, page, "Finest detail")
+	fill(page, "Tool", "Ivy leaf")
 	for label, text := range map[string]string{"Length": "60", "Width": "1 1/2 in", "Depth": "4 mm"} {
 		fill(page, label, text)
 	}
@@ -102,10 +104,11 @@ func TestTheWalk(t *testing.T) {
 	page.MustElementR("a", "Winter wedding").MustClick()
 	see(t, page, "Who and what for")
 	page.MustElementR("a", "Pieces").MustClick()
-	see(t, page, "Put it on the list")
+	press(page, "A tool")
+	page.MustElementR("button.tool", "Ivy leaf").MustClick()
+	see(t, page, "made with Ivy leaf")
 	fill(page, "Piece", "Ivy leaves")
 	fill(page, "How many", "20")
-	choose(page, "Mould", "Ivy leaf")
 	press(page, "Put it on the list")
 	see(t, page, "Ivy leaves: 20")
 

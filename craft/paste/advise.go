@@ -156,6 +156,17 @@ type Advice struct {
 
 func yes(b *bool) bool { return b != nil && *b }
 
+// Least is the least gum strength, %, that a hard demand asks for; 0 for one that is
+// not hard, or that nobody knows.
+func Least(code string) float64 {
+	for _, d := range Demands {
+		if d.Code == code && d.Hard {
+			return d.From
+		}
+	}
+	return 0
+}
+
 // IsDemand reports whether code names a demand.
 func IsDemand(code string) bool {
 	return slices.ContainsFunc(Demands, func(d Demand) bool { return d.Code == code })

@@ -3,11 +3,13 @@ package technique
 import (
 	"encoding/json"
 	"errors"
+	"math"
 	"slices"
 	"sort"
 	"strings"
 
 	"dustyfern/craft/fault"
+	"dustyfern/craft/paste"
 )
 
 // With is the library and some techniques more: one of a key that is there already
@@ -69,11 +71,11 @@ func (l *Library) Makes(kind string) (out []*Technique) {
 
 // Usual is the way in which a tool with these measures makes a piece, when nobody
 // said which: one that goes on in the state that is wished (one of P S D C, "" for
-// any), and of these that which was written for what the tool asks of its paste; of
-// several the first. nil when no way is known.
+// any), and of these that which was written for the most that the tool asks of its
+// paste; of several the first. nil when no way is known.
 func (l *Library) Usual(kind, state string, measures, manner map[string]float64) *Technique {
 	var best *Technique
-	most := -1
+	most := -1.0
 	for _, t := range l.Makes(kind) {
 		r := l.Leading(t)
 		in := ChainIn{Technique: &t.Key, Wanted: new(1), Tools: map[string]map[string]float64{r.Role: measures}, Manner: manner}
@@ -81,14 +83,14 @@ func (l *Library) Usual(kind, state string, measures, manner map[string]float64)
 		if err != nil {
 			continue // it refuses the piece
 		}
-		own := 0
+		own := 0.0
 		for _, d := range t.Demands {
 			if d.When != "" && slices.Contains(f.Demands, d.Code) {
-				own++
+				own = math.Max(own, paste.Least(d.Code))
 			}
 		}
 		if state != "" && slices.Contains(t.Join().States, state) {
-			own += len(l.Common.Demands) + len(t.Demands)
+			own += beyondGum
 		}
 		if own > most {
 			best, most = t, own
@@ -101,6 +103,9 @@ func (l *Library) Usual(kind, state string, measures, manner map[string]float64)
 	}
 	return best
 }
+
+// beyondGum is more than any paste is asked for, % gum.
+const beyondGum = 100
 
 // Dries is a body of a part with its numbers.
 type Dries struct {

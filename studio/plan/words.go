@@ -123,7 +123,7 @@ func (l *liner) overdue(g *bench.Lag) {
 	}
 	g.Max = nil
 	if st := l.steps[g.To]; st != nil {
-		st.Checks = append([]string{l.b.Reader.Say("It has lain longer than it keeps: squeeze it; knead it again, or bin it.")}, st.Checks...)
+		st.Checks = once(st.Checks, l.b.Reader.Say("It has lain longer than it keeps: squeeze it; knead it again, or bin it."))
 	}
 }
 
@@ -392,18 +392,23 @@ func (l *liner) drawing(s *noun.Step, w *work.Worked, share float64) {
 	}
 	s.Planned.LayOut = append(s.Planned.LayOut, "bags that close, labels, a pen")
 	s.Planned.Uses = w.UsesOf(share)
-	if w.View.Paste.Rest != "" {
-		s.Says = append(s.Says, w.View.Paste.Rest)
-	}
+	s.Says = once(s.Says, w.View.Paste.Rest)
 	if w.Tint.Plain > 0 {
-		s.Says = append(s.Says, work.StripesSay)
+		s.Says = once(s.Says, work.StripesSay)
 		if m, err := work.Marble(w.Tint); err == nil {
 			s.Planned.Leaves = m.SolidHex
 		}
 	}
-	if note := l.b.PacketNote(w); note != "" {
-		s.Says = append(s.Says, note)
+	s.Says = once(s.Says, l.b.PacketNote(w))
+}
+
+// once adds a sentence to a step that has not got it yet: the words of a batch that
+// has begun are kept with what was added to them.
+func once(says []string, say string) []string {
+	if say == "" || slices.Contains(says, say) {
+		return says
 	}
+	return append(says, say)
 }
 
 // making are the rounds in which pieces come to be.

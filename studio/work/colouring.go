@@ -181,7 +181,7 @@ func (b *Means) colourView(g *ColourGroup, darker []*ColourGroup) ColourView {
 		v.Name = p.Swatch
 	}
 	for _, x := range g.pieces {
-		v.Pieces, v.IDs = append(v.Pieces, fmt.Sprintf("%d %s", x.Piece.Wanted, x.Piece.Name)), append(v.IDs, x.Piece.ID)
+		v.Pieces, v.IDs = append(v.Pieces, fmt.Sprintf("%d %s", x.Wanted, x.Piece.Name)), append(v.IDs, x.Piece.ID)
 	}
 	if g.grams > 0 {
 		v.Total = b.Reader.Mass(math.Ceil(g.grams))
