@@ -293,3 +293,22 @@ func (h *house) tub(name string) pantry.LotView {
 	h.ok(err)
 	return v
 }
+
+type (
+	planStep = plan.LineStep
+	nounWay  = noun.Way
+)
+
+// leaf is how far a piece is.
+func (h *house) leaf(order, piece int64) work.Leaf {
+	h.t.Helper()
+	v, err := h.Commission(h.t.Context(), h.slug, order)
+	h.ok(err)
+	for i, p := range v.Pieces {
+		if p.ID == piece {
+			return v.Frond[i]
+		}
+	}
+	h.t.Fatalf("no piece %d", piece)
+	return work.Leaf{}
+}

@@ -2,10 +2,7 @@ package piece
 
 import (
 	"math"
-	"slices"
 	"testing"
-
-	"dustyfern/craft/paste"
 )
 
 func TestThirtySixFrondsWantFortyThreeBalls(t *testing.T) {
@@ -45,70 +42,6 @@ func TestMouldsPerHour(t *testing.T) {
 		if err != nil || math.Abs(c.MouldsPerHour-want) > 1e-9 {
 			t.Errorf("%d moulds: %+v %v", moulds, c, err)
 		}
-	}
-}
-
-func TestWhatAPieceAsksOfItsPaste(t *testing.T) {
-	string4 := &Mould{Make: "cavity", LengthMM: 180, WidthMM: 4, DepthMM: 4, Chilled: true}
-	for _, c := range []struct {
-		say  string
-		m    Manner
-		mold *Mould
-		want []string
-	}{
-		{"a long string cut with the cake", Manner{KnifePasses: true, Joined: "cold"}, string4, []string{"strands", "knifeThrough"}},
-		{"a slim hoop stood up dry", Manner{Upright: true, HeightMM: new(60.0), Joined: "dry"}, &Mould{LengthMM: 60, WidthMM: 60, DepthMM: 2}, []string{"standsDry"}},
-		{"the same stood up soft", Manner{Upright: true, HeightMM: new(60.0), Joined: "semiDry"}, &Mould{LengthMM: 60, WidthMM: 60, DepthMM: 2}, []string{"upright"}},
-		{"a thick stem does not count as standing slim", Manner{Upright: true, HeightMM: new(25.0), Joined: "dry", Carries: true}, &Mould{LengthMM: 25, WidthMM: 8, DepthMM: 8}, []string{"carries"}},
-		{"a bagged pliable piece", Manner{Joined: "pliable", Bagged: true, Bent: true}, nil, []string{"wrapped", "staysPliable"}},
-		{"a lace mould", Manner{Joined: "dry"}, &Mould{Make: "lace", LengthMM: 80, WidthMM: 30, DepthMM: 2}, []string{"scrapedLace"}},
-	} {
-		a, err := paste.Advise(c.m.Ask(c.mold, 21, 45, 0.4))
-		if err != nil {
-			t.Fatal(c.say, err)
-		}
-		var got []string
-		for _, d := range a.Demands {
-			got = append(got, d.Code)
-		}
-		if !slices.Equal(got, c.want) {
-			t.Errorf("%s: %v, want %v", c.say, got, c.want)
-		}
-	}
-}
-
-func TestEveryStepHasItsWords(t *testing.T) {
-	for _, kind := range []string{"knead", "rest", "press", "air", "dry", "putOn", "settle", "pack"} {
-		text := TextOf(kind, &Mould{Make: "cavity"}, true, false)
-		if len(text.Says) == 0 || len(text.Checks) == 0 {
-			t.Errorf("%s says nothing", kind)
-		}
-		ours := 0
-		for _, w := range text.Ways {
-			if w[1] == "" {
-				t.Errorf("%s: %q has no reason", kind, w[0])
-			}
-			if w[2] == "usual" {
-				ours++
-			}
-		}
-		if len(text.Ways) > 0 && ours == 0 {
-			t.Errorf("%s: no way is ours", kind)
-		}
-	}
-}
-
-func TestMinutesAndTrays(t *testing.T) {
-	for g, want := range map[float64]int{10: 6, 250: 6, 251: 8, 700: 10} {
-		if got := KneadMinutes(g, 6, 2); got != want {
-			t.Errorf("%v g: %d min", g, got)
-		}
-	}
-	if got := Trays(36, 80, 40, 400, 300); got != 2 {
-		t.Errorf("36 fronds of 80 x 40 lie on %d trays", got)
-	}
-	if got := PutOnMinutes(4, 0.75, 1.5, map[float64]int{4.2: 10, 6: 2}); got != 15 {
-		t.Errorf("%d min", got)
 	}
 }
 
@@ -256,31 +189,10 @@ func TestMoreMouldsNeverTakeLonger(t *testing.T) {
 	}
 }
 
-func TestSecondsOfARound(t *testing.T) {
-	for _, c := range []struct {
-		say                string
-		m                  Mould
-		chilled, dough     bool
-		joined             string
-		g                  float64
-		fill, hold, unmold int
-	}{
-		{"a flat cavity", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Cavities: 1}, false, false, "dry", 4, 60, 0, 20},
-		{"fine detail", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, DetailMM: 0.5, Cavities: 1}, false, false, "dry", 4, 90, 0, 20},
-		{"detail of a millimetre is not fine", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, DetailMM: 1, Cavities: 1}, false, false, "dry", 4, 60, 0, 20},
-		{"a deep one, chilled", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 22, Cavities: 1}, true, false, "dry", 4, 150, 600, 45},
-		{"deep for its width", Mould{LengthMM: 40, WidthMM: 14, DepthMM: 12, Cavities: 1}, true, false, "dry", 4, 150, 600, 45},
-		{"a string", Mould{LengthMM: 180, WidthMM: 4, DepthMM: 4, Cavities: 1}, true, false, "dry", 4, 150, 480, 45},
-		{"chocolate in the freezer", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Cavities: 1}, true, true, "dry", 4, 60, 300, 45},
-		{"a face in the freezer", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Undercut: true, Cavities: 1}, true, false, "dry", 4, 90, 600, 45},
-		{"three at once", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Cavities: 3}, false, false, "dry", 4, 180, 0, 20},
-		{"put on cold, small", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Cavities: 1}, true, false, "cold", 4, 60, 480, 90},
-		{"put on cold, heavy", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Cavities: 1}, true, false, "cold", 5, 60, 480, 135},
-		{"one's own minutes", Mould{LengthMM: 40, WidthMM: 40, DepthMM: 5, Cavities: 1, FillMin: new(0.5), UnmouldMin: new(2.0), FreezeMinutes: new(20.0)}, true, false, "dry", 4, 30, 1200, 120},
-	} {
-		r := c.m.RoundOf(c.chilled, c.dough, c.joined, c.g)
-		if r.FillSec != c.fill || r.HoldSec != c.hold || r.UnmouldSec != c.unmold || r.Because == "" {
-			t.Errorf("%s: %+v", c.say, r)
+func TestKneadMinutesGrowByTheQuarterKilo(t *testing.T) {
+	for g, want := range map[float64]int{10: 6, 250: 6, 251: 8, 700: 10} {
+		if got := KneadMinutes(g, 6, 2); got != want {
+			t.Errorf("%v g: %d min", g, got)
 		}
 	}
 }
