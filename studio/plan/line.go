@@ -299,16 +299,26 @@ func (l *liner) putOnParts(minutes int) (parts []int) {
 }
 
 // cakeReady is when pieces may go on: as said, else the start of the last
-// stretch before the hand-over that holds the assembly.
+// stretch before the hand-over from which the hours still hold the assembly.
 func (l *liner) cakeReady(c *noun.Commission, atTheCake int) time.Time {
 	if c.CakeReady != nil {
 		return c.CakeReady.Truncate(time.Minute)
 	}
 	ready := l.b.Now.Truncate(time.Minute)
 	need := time.Duration(l.b.Kitchen.BufferMinutes+l.b.Kitchen.SettleMinutes+l.b.Kitchen.PackMinutes+atTheCake) * time.Minute
-	for _, w := range l.windows {
-		if w.Start.Add(need).Before(*c.HandOver) {
-			ready = w.Start
+	end := c.HandOver.Add(-time.Duration(l.b.Kitchen.BufferMinutes) * time.Minute)
+	open := time.Duration(0)
+	for _, w := range slices.Backward(l.windows) {
+		if !w.Start.Before(end) {
+			continue
+		}
+		until := w.End
+		if until.After(end) {
+			until = end
+		}
+		open += until.Sub(w.Start)
+		if w.Start.Add(need).Before(*c.HandOver) && open >= time.Duration(atTheCake+l.b.Kitchen.PackMinutes)*time.Minute {
+			return w.Start
 		}
 	}
 	return ready
