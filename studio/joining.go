@@ -14,9 +14,9 @@ import (
 // JoinIn is what is said of a part: which piece of the order goes on, how many on to
 // each, where, with what, and how long that takes.
 type JoinIn struct {
-	Part    int64  `json:"part" doc:"a piece of the same order; 0: a new one"`
+	Part    int64  `json:"part" required:"false" doc:"a piece of the same order; 0: a new one"`
 	Name    string `json:"name" required:"false" doc:"of a new one"`
-	Each    string `json:"each" doc:"how many on to each"`
+	Each    string `json:"each" required:"false" doc:"how many on to each"`
 	Says    string `json:"says" required:"false"`
 	With    string `json:"with" required:"false"`
 	Minutes string `json:"minutes" required:"false" doc:"for each; empty: half a minute"`

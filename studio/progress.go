@@ -40,12 +40,13 @@ func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) work.Leaf {
 		if s.Attended && s.ActualStart != nil {
 			begun++
 		}
-		switch {
-		case s.Planned.Places:
+		if s.Planned.Places {
 			placing++
 			if s.ActualEnd != nil {
 				placed++
 			}
+		}
+		switch {
 		case s.Makes():
 			parts++
 			if s.ActualEnd != nil {

@@ -311,7 +311,7 @@ func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
 	pl.Name, pl.Part, pl.Parts, pl.Again = w.Piece.Name, in.x.no, in.x.of, in.x.of == 0
 	pl.Colour, pl.Swatch = w.Piece.Colour, w.Piece.Swatch
 	pl.Kept = &noun.Kept{Technique: in.x.key, Version: in.x.version, Pieces: in.x.pieces, At: in.at, Of: len(in.x.links), Op: *y, After: in.link.after, Holds: in.link.holds}
-	pl.Places = y.Assembly && w.Way.Join().Step == y.Op
+	pl.Places = y.Assembly && w.Way.Join().Step == y.Op || in.makes && y.CakeReady && !y.Assembly // what goes on as it is made
 	pl.Done, pl.Clock, pl.Rings = work.DoneSays(y.Kind), "", ""
 	if !y.Attended {
 		pl.Clock, pl.Rings = work.ClockOf(y.Kind)

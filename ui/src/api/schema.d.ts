@@ -1448,7 +1448,7 @@ export interface components {
         };
         JoinIn: {
             /** @description how many on to each */
-            each: string;
+            each?: string;
             /** @description for each; empty: half a minute */
             minutes?: string;
             /** @description of a new one */
@@ -1457,7 +1457,7 @@ export interface components {
              * Format: int64
              * @description a piece of the same order; 0: a new one
              */
-            part: number;
+            part?: number;
             says?: string;
             with?: string;
         };

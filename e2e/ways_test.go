@@ -1,0 +1,172 @@
+package e2e
+
+import (
+	"bytes"
+	"encoding/json"
+	"fmt"
+	"net/http"
+	"strings"
+	"testing"
+	"time"
+
+	"github.com/go-rod/rod"
+	"github.com/go-rod/rod/lib/input"
+)
+
+// send posts a body to the interface's own API and gives the id that it answers.
+func (p *program) send(t testing.TB, path string, body any) int64 {
+	t.Helper()
+	raw, err := json.Marshal(body)
+	if err != nil {
+		t.Fatal(err)
+	}
+	resp, err := http.Post(p.url+"/api"+path, "application/json", bytes.NewReader(raw))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	var answer struct {
+		ID     int64
+		Detail string
+	}
+	_ = json.NewDecoder(resp.Body).Decode(&answer)
+	if resp.StatusCode != http.StatusOK {
+		t.Fatalf("%s: %s %s", path, resp.Status, answer.Detail)
+	}
+	return answer.ID
+}
+
+type texts = map[string]string
+
+// oneOfEach is a tool and a piece for each way of making.
+var oneOfEach = []struct {
+	way   string
+	tool  texts
+	piece texts
+	words string // that stand on the screen while it is made
+}{
+	{"T01", texts{"kind": "cavityMould", "lengthMM": "20 mm", "widthMM": "20 mm", "depthMM": "8 mm", "weighedG": "3 g"}, texts{"dusted": "yes"}, "Press ball 1 of"},
+	{"T02", texts{"kind": "channelMould", "lengthMM": "180 mm", "widthMM": "5 mm", "depthMM": "5 mm", "weighedG": "5 g"}, nil, "then into the freezer"},
+	{"T03", texts{"kind": "sheetMould", "lengthMM": "120 mm", "widthMM": "25 mm", "depthMM": "10 mm", "weighedG": "12 g"}, nil, "then into the freezer"},
+	{"T04", texts{"kind": "cavityMould", "lengthMM": "60 mm", "widthMM": "40 mm", "depthMM": "6 mm", "branching": "yes", "weighedG": "5 g"}, nil, "then into the freezer"},
+	{"T05", texts{"kind": "cavityMould", "lengthMM": "40 mm", "widthMM": "40 mm", "depthMM": "6 mm", "weighedG": "9 g"}, texts{"dough": "darkChocolate"}, "then into the freezer"},
+	{"T06", texts{"kind": "lippedMould", "lengthMM": "110 mm", "widthMM": "45 mm", "depthMM": "3 mm", "weighedG": "9 g"}, nil, "Press piece 1 of"},
+	{"T07", texts{"kind": "bandMould", "lengthMM": "150 mm", "heightMM": "18 mm", "depthMM": "3 mm", "weighedG": "12 g"}, nil, "piece 1 of"},
+	{"T08", texts{"kind": "channelMould", "lengthMM": "180 mm", "widthMM": "6 mm", "depthMM": "4 mm", "weighedG": "3 g"}, texts{"joined": "pliable", "bagged": "yes"}, "piece 1 of"},
+	{"T09", texts{"kind": "laceMould", "lengthMM": "70 mm", "widthMM": "40 mm", "depthMM": "2 mm", "weighedG": "3 g"}, nil, "piece 1 of"},
+	{"T10", texts{"kind": "plungerCutter", "lengthMM": "34 mm", "widthMM": "26 mm"}, texts{"measure.letters": "2"}, "Cut sheet"},
+}
+
+type benchNow struct {
+	Now *struct {
+		Op      string
+		Version int64
+		Start   time.Time
+		Piece   string
+	}
+	Move *struct {
+		Do, Say, Sub string
+		AtMs         int64
+	}
+	Opens string
+}
+
+// TestEachWayIsWorked makes one piece in each of the ten ways, from the first knead to
+// the cake, in the window in which hands work, and a toadstool of two parts.
+func TestEachWayIsWorked(t *testing.T) {
+	p := startAt(t, "2026-11-24T08:00:00Z")
+	const studio = "/s/elm-bench"
+	p.send(t, "/studios", texts{"name": "Elm Bench"})
+	kitchen := struct{ Row struct{ Version int64 } }{}
+	p.get(t, studio+"/kitchen", &kitchen)
+	p.send(t, studio+"/kitchen", map[string]any{"version": kitchen.Row.Version, "set": texts{"hours": hoursOfADay(), "freezerPlaces": "6", "settleMinutes": "5"}})
+	for _, l := range []texts{{"name": "White", "kind": "sugarPaste", "massG": "3 kg"}, {"name": "Flower", "kind": "flowerPaste", "massG": "2 kg"}, {"name": "Dark", "kind": "darkChocolate", "massG": "1 kg"}} {
+		p.send(t, studio+"/rows/lots", map[string]any{"set": l})
+	}
+	order := p.send(t, studio+"/rows/commissions", map[string]any{"set": texts{"title": "One of each", "handOver": "Sun week 12:00"}})
+	for _, x := range oneOfEach {
+		x.tool["name"] = "Tool " + x.way
+		tool := p.send(t, studio+"/rows/tools", map[string]any{"set": x.tool})
+		piece := texts{"name": "Piece " + x.way, "wanted": "1", "tool": fmt.Sprint(tool), "technique": x.way}
+		for k, v := range x.piece {
+			piece[k] = v
+		}
+		id := p.send(t, studio+"/rows/pieces", map[string]any{"parent": order, "set": piece})
+		if x.way == "T01" { // its cap goes on as a part
+			p.send(t, fmt.Sprintf("%s/pieces/%d/parts/-1", studio, id), texts{"name": "Cap", "each": "1", "with": "royal icing"})
+			var v struct{ Parts []struct{ Part, Each int64 } }
+			p.get(t, fmt.Sprintf("%s/pieces/%d", studio, id), &v)
+			p.send(t, fmt.Sprintf("%s/rows/pieces/%d", studio, v.Parts[0].Part), map[string]any{"version": 1, "set": texts{"tool": fmt.Sprint(tool)}})
+		}
+	}
+	page := p.open(t, studio+"/hands")
+	seen := map[string]bool{}
+	joined := false
+	for range 500 {
+		screen := page.MustElement(".hands").MustText()
+		if strings.Contains(screen, "Nothing for your hands") {
+			break
+		}
+		for _, x := range oneOfEach {
+			if strings.Contains(screen, "One of each · Piece "+x.way) && strings.Contains(screen, x.words) {
+				seen[x.way] = true
+			}
+		}
+		joined = joined || strings.Contains(screen, "Put 1 Cap on to Piece T01")
+		waits := page.MustElement("button.do").MustProperty("disabled").Bool()
+		if !waits && !strings.Contains(screen, "Planned for") {
+			pressed(t, page)
+			continue
+		}
+		// the clock goes on to what the bench waits for
+		var b benchNow
+		p.get(t, studio+"/bench", &b)
+		if b.Now == nil {
+			break
+		}
+		at := b.Now.Start
+		if b.Move != nil && b.Move.Do == "wait" {
+			at = time.UnixMilli(b.Move.AtMs).Add(time.Second)
+		}
+		p.clock(t, at.UTC().Format(time.RFC3339))
+		p.to(page, studio+"/hands")
+		page.MustElement(".step")
+	}
+	var done struct {
+		Frond []struct{ Name, State, Says string }
+	}
+	p.get(t, fmt.Sprintf("%s/commissions/%d", studio, order), &done)
+	for _, l := range done.Frond {
+		if l.State != "placed" && l.Name != "Cap" {
+			t.Errorf("%s is %s, %s", l.Name, l.State, l.Says)
+		}
+	}
+	for _, x := range oneOfEach {
+		if !seen[x.way] {
+			t.Errorf("%s was never on the screen with %q", x.way, x.words)
+		}
+	}
+	if !joined {
+		t.Error("the cap never went on to its piece")
+	}
+	see(t, page, "Nothing for your hands")
+}
+
+// hoursOfADay are hours at the bench every day, all day.
+func hoursOfADay() string {
+	var lines []string
+	for _, d := range []string{"Mon", "Tue", "Wed", "Thu", "Fri", "Sat", "Sun"} {
+		lines = append(lines, d+" 7:00-23:00")
+	}
+	return strings.Join(lines, "\n")
+}
+
+// pressed does what the screen says, and waits until it says the next.
+func pressed(t testing.TB, page *rod.Page) {
+	t.Helper()
+	before := page.MustElement(".hands").MustText()
+	page.Keyboard.MustType(input.Space)
+	if err := page.Timeout(20 * time.Second).Wait(rod.Eval(`b => document.querySelector('.step') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
+		t.Fatalf("after Space it still says: %s", before)
+	}
+}
