@@ -143,6 +143,9 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (made, error) {
 		return made{in.ID}, s.CopySays(ctx, in.Studio, in.ID, in.Do)
 	})
+	get(a, log, "toolMade", "/s/{studio}/tools/{id}/made", func(ctx context.Context, in *NumberIn) (pantry.MadeView, error) {
+		return s.Made(ctx, in.Studio, in.ID)
+	})
 	get(a, log, "toolKinds", "/s/{studio}/tools/kinds", func(ctx context.Context, in *InStudio) ([]pantry.KindView, error) {
 		return s.Kinds(ctx, in.Studio)
 	})

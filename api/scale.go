@@ -147,6 +147,14 @@ func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) 
 		}
 		return view(ctx, in.Studio, in.Body.Ball)
 	})
+	post(a, log, "keepWeightOf", "/s/{studio}/tools/{id}/weigh", func(ctx context.Context, in *struct {
+		NumberIn
+		Body struct {
+			Grams string `json:"grams" doc:"a weight as people write it"`
+		}
+	}) (made, error) {
+		return made{in.ID}, s.KeepWeightOf(ctx, in.Studio, in.ID, in.Body.Grams)
+	})
 	post(a, log, "keepWeight", "/s/{studio}/bench/{op}/weigh", func(ctx context.Context, in *struct {
 		InStudio
 		Op   string `path:"op"`

@@ -112,6 +112,10 @@ func (t *tx) Presses(commissions []int64) ([]noun.Step, error) {
 	return list(t.db.Where(`makes AND commission_id IN ? AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = steps.commission_id AND p.places AND p.actual_end IS NOT NULL AND (p.piece_id IS NULL OR p.piece_id = steps.piece_id))`, commissions).Order("coalesce(actual_start, planned_start), id"), stepOf)
 }
 
+func (t *tx) MadeWith(tool int64, most int) ([]noun.Step, error) {
+	return list(t.db.Where("makes AND actual_end IS NOT NULL AND piece_id = ANY (ARRAY(SELECT id FROM pieces WHERE tool_id = ? AND deleted_at IS NULL))", tool).Order("actual_end DESC, id DESC").Limit(most), stepOf)
+}
+
 func (t *tx) Taken() ([]noun.Step, error) {
 	return list(t.db.Select("op, piece_id, takes").Where("takes <> '[]' AND "+openOnes), stepOf)
 }

@@ -157,6 +157,11 @@ func (h *house) version(kind studio.Kind, id int64) (v int64) {
 			v = x.Version
 			return err
 		}
+		if kind == studio.KindWay {
+			x, err := tx.OwnWay(id)
+			v = x.Version
+			return err
+		}
 		x, err := tx.Piece(id)
 		v = x.Version
 		return err

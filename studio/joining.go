@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"errors"
 	"slices"
 
 	"dustyfern/craft/fault"
@@ -78,6 +79,9 @@ func (s *Service) AddPart(ctx context.Context, slug string, id int64, at int, in
 			}
 		}
 		joined, err := a.Piece(j.Part)
+		if errors.Is(err, journal.ErrNotFound) {
+			return fault.New(fault.UnknownValue, "parts", "That part is not a piece of this order.")
+		}
 		if err != nil {
 			return err
 		}

@@ -17,7 +17,7 @@ import (
 )
 
 // breakReasons in one tap.
-var breakReasons = []read.Option{{Code: "tore", Say: "tore coming out"}, {Code: "dropped", Say: "dropped"}, {Code: "cracked", Say: "cracked as it dried"}, {Code: "snapped", Say: "snapped in the hand"}, {Code: "colour", Say: "wrong colour"}, {Code: "other", Say: "something else"}}
+var breakReasons = work.BreakReasons
 
 // Hands does a movement of a step: of a press one filling or opening, of any
 // other step the whole. It is for what was seen: an older version of a step that

@@ -120,18 +120,55 @@ func (a *Aim) View(now Weight) WeightView {
 	return out
 }
 
+// KeepWeightOf keeps a piece of a tool that was weighed beside the bench: text as
+// people write it.
+func (s *Evening) KeepWeightOf(ctx context.Context, slug string, tool int64, text string) error {
+	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
+		g, err := readWeight(read.Reader{K: a.House}, text)
+		if err != nil {
+			return err
+		}
+		row, err := a.Tool(tool)
+		if err != nil {
+			return err
+		}
+		if row.DeletedAt != nil {
+			return journal.ErrNotFound
+		}
+		keepWeight(&row, g, a.Now)
+		a.Say(0, "weighed a piece of %s: %s g", row.Name, read.Trimmed(g, 2))
+		return a.SaveTool(&row)
+	}, nil)
+	return err
+}
+
+// readWeight reads the weight of one piece, g.
+func readWeight(r read.Reader, text string) (float64, error) {
+	if read.BareNumber.MatchString(text) {
+		text += map[bool]string{true: " oz", false: " g"}[r.Us()]
+	}
+	q, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("mass")})
+	if err != nil {
+		return 0, fault.New(fault.Syntax, "grams", "Write a weight, such as 4.2 g or 1/8 oz.")
+	}
+	if q.Ambiguous || *q.Value < 0.01 || *q.Value > 50000 {
+		return 0, fault.New(fault.OutOfRange, "grams", "A piece weighs from 0.01 g to 50 kg.")
+	}
+	return *q.Value, nil
+}
+
+// keepWeight adds a weighing to a tool; the oldest beyond a limit are forgotten.
+func keepWeight(t *noun.Tool, g float64, now time.Time) {
+	t.Weighings = append(slices.Clone(t.Weighings), noun.Weighing{At: now.Truncate(time.Second), Grams: g})
+	t.Weighings = t.Weighings[max(0, len(t.Weighings)-noun.MostWeighings):]
+}
+
 // KeepWeight keeps a weighed piece on its mould: text as people write it.
 func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		if read.BareNumber.MatchString(text) {
-			text += map[bool]string{true: " oz", false: " g"}[read.Reader{K: a.House}.Us()]
-		}
-		q, err := measure.Parse(measure.ParseIn{Text: &text, Want: new("mass")})
+		g, err := readWeight(read.Reader{K: a.House}, text)
 		if err != nil {
-			return fault.New(fault.Syntax, "grams", "Write a weight, such as 4.2 g or 1/8 oz.")
-		}
-		if q.Ambiguous || *q.Value < 0.01 || *q.Value > 50000 {
-			return fault.New(fault.OutOfRange, "grams", "A piece weighs from 0.01 g to 50 kg.")
+			return err
 		}
 		m, _, err := s.pressOf(a, a.House, a.Now, op)
 		if err != nil {
@@ -145,10 +182,9 @@ func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		if err != nil {
 			return err
 		}
-		row.Weighings = append(slices.Clone(row.Weighings), noun.Weighing{At: a.Now.Truncate(time.Second), Grams: *q.Value})
-		row.Weighings = row.Weighings[max(0, len(row.Weighings)-noun.MostWeighings):]
+		keepWeight(&row, g, a.Now)
 		a.Bench = true
-		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(*q.Value, 2))
+		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(g, 2))
 		return a.SaveTool(&row)
 	}, s.showBench(&out))
 	return out, err

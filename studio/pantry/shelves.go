@@ -3,6 +3,7 @@ package pantry
 import (
 	"context"
 	"fmt"
+	"maps"
 	"math"
 	"slices"
 	"time"
@@ -166,6 +167,63 @@ func (s *Keeping) Tools(ctx context.Context, slug string) (out []ToolView, err e
 var groups = []string{"Moulds", "Cutters", "Rollers", "Formers", "Other tools"}
 
 func groupPlace(g string) int { return slices.Index(groups, g) }
+
+// MadeView is what a tool has made of late, by what was noted at the bench.
+type MadeView struct {
+	Says   string       `json:"says"`
+	Breaks []noun.Named `json:"breaks" doc:"why pieces broke, and how many"`
+	Each   *noun.Figure `json:"each,omitempty" doc:"minutes of a piece, as they were"`
+}
+
+// mostMade is over how many batches a tool's work is told.
+const mostMade = 50
+
+// Made tells what a tool has made: pieces, breakage and its reasons, minutes.
+func (s *Keeping) Made(ctx context.Context, slug string, id int64) (out MadeView, err error) {
+	err = s.In(ctx, slug, func(tx journal.Tx, _ *noun.Kitchen, _ time.Time) error {
+		if _, err := tx.Tool(id); err != nil {
+			return err
+		}
+		steps, err := tx.MadeWith(id, mostMade)
+		if err != nil {
+			return err
+		}
+		out = madeView(steps)
+		return nil
+	})
+	return out, err
+}
+
+func madeView(steps []noun.Step) MadeView {
+	v := MadeView{Says: "Nothing was made with it yet.", Breaks: []noun.Named{}}
+	made, broken, minutes := 0, 0, 0.0
+	why := map[string]int{}
+	for i := range steps {
+		st := &steps[i]
+		made += st.Out()
+		minutes += st.ActualEnd.Sub(*st.ActualStart).Minutes()
+		for _, b := range st.Breaks {
+			broken += b.Count
+			why[b.Why] += b.Count
+		}
+	}
+	if made == 0 {
+		return v
+	}
+	v.Says = fmt.Sprintf("%d made in %s", made, read.Count(len(steps), "batch"))
+	if broken > 0 {
+		v.Says += fmt.Sprintf(", %d broke: %s %%", broken, read.Trimmed(100*float64(broken)/float64(made), 1))
+	} else {
+		v.Says += ", none broke"
+	}
+	for _, code := range slices.Sorted(maps.Keys(why)) {
+		v.Breaks = append(v.Breaks, noun.Named{Name: work.BreakSay(code), Text: fmt.Sprint(why[code])})
+	}
+	each := minutes / float64(made)
+	v.Each = &noun.Figure{Value: each, Unit: "min for one, as it was", Text: read.Trimmed(each, 1), Why: &noun.Why{Rule: "From the first movement of a batch to its last, freezer and waits of the rounds in it, over the pieces that came out.",
+		Formula: "minutes / pieces", Values: []noun.Named{{Name: "minutes", Text: read.Trimmed(minutes, 0)}, {Name: "pieces", Text: fmt.Sprint(made)}}}}
+	return v
+}
 
 // groupOf finds where a kind of tool lies by what it does: paste goes into it, it
 // holds pieces, it cuts or rolls.

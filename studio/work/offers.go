@@ -130,6 +130,19 @@ func (b *Means) bestFor(t *technique.Technique, lead *technique.Role) *noun.Tool
 	return best
 }
 
+// BreakReasons are why a piece broke.
+var BreakReasons = []read.Option{{Code: "tore", Say: "tore coming out"}, {Code: "dropped", Say: "dropped"}, {Code: "cracked", Say: "cracked as it dried"}, {Code: "snapped", Say: "snapped in the hand"}, {Code: "colour", Say: "wrong colour"}, {Code: "other", Say: "something else"}}
+
+// BreakSay is a reason in words.
+func BreakSay(code string) string {
+	for _, r := range BreakReasons {
+		if r.Code == code {
+			return r.Say
+		}
+	}
+	return code
+}
+
 // Before is a piece of an order that is done, with how that went.
 type Before struct {
 	PieceID int64  `json:"pieceId"`
@@ -167,7 +180,7 @@ func WentSays(steps []noun.Step) string {
 				most = code
 			}
 		}
-		say += fmt.Sprintf(", %d broke (%s)", broken, most)
+		say += fmt.Sprintf(", %d broke (%s)", broken, BreakSay(most))
 	} else {
 		say += ", none broke"
 	}

@@ -182,6 +182,16 @@ export function useWay(key: MaybeRefOrGetter<string>) {
   })
 }
 
+/** What a tool has made of late. */
+export function useMade(id: MaybeRefOrGetter<number>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['made', studio, computed(() => toValue(id))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/tools/{id}/made', { params: { path: { studio: studio.value, id: toValue(id) } } })),
+  })
+}
+
 /** What a new piece of a commission can begin from. */
 export function useOffers(id: MaybeRefOrGetter<number>) {
   const studio = useStudio()

@@ -4,9 +4,10 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { ref, watch } from 'vue'
 import { api, take } from '../api/client'
-import { useBenchAct, useScale, useStudio } from '../api/queries'
+import { useAct, useBenchAct, useScale, useStudio } from '../api/queries'
 
-const props = defineProps<{ op: string; visible: boolean }>()
+// what is weighed is a ball of a press, or a piece of a tool beside the bench
+const props = defineProps<{ op: string; visible: boolean; tool?: { id: number; name: string } }>()
 const emit = defineEmits<{ 'update:visible': [on: boolean] }>()
 const studio = useStudio()
 const scale = useScale(
@@ -24,10 +25,19 @@ watch(
 const keep = useBenchAct((s, grams: string) =>
   take(api.POST('/s/{studio}/bench/{op}/weigh', { params: { path: { studio: s, op: props.op } }, body: { grams } })),
 )
+const keepOf = useAct((s, x: { id: number; grams: string }) =>
+  take(
+    api.POST('/s/{studio}/tools/{id}/weigh', {
+      params: { path: { studio: s, id: x.id } },
+      body: { grams: x.grams },
+    }),
+  ),
+)
 async function save(grams: string) {
   fault.value = told.value = ''
   try {
-    await keep.mutateAsync(grams)
+    if (props.tool) await keepOf.mutateAsync({ id: props.tool.id, grams })
+    else await keep.mutateAsync(grams)
     told.value = `Kept: ${grams}.`
     typed.value = ''
     scale.again()
@@ -62,7 +72,7 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
     :visible="visible"
     modal
     dismissable-mask
-    header="The scale"
+    :header="tool ? `Weigh one: ${tool.name}` : 'The scale'"
     :style="{ width: 'min(620px, 96vw)' }"
     @update:visible="(on: boolean) => emit('update:visible', on)"
   >
@@ -92,7 +102,7 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
         />
         <Button v-if="v.plugged" label="Tare" severity="secondary" outlined class="tall" @click="tare" />
         <Button
-          v-if="v.standIn && v.plugged"
+          v-if="v.standIn && v.plugged && !tool"
           label="Lay a ball on the stand-in"
           severity="secondary"
           outlined

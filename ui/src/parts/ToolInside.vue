@@ -2,15 +2,18 @@
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
 import { api, Refused, take, type ToolView } from '../api/client'
-import { useAct, useStudio } from '../api/queries'
+import { useAct, useMade, useStudio } from '../api/queries'
 import ToolPicture from '../pictures/ToolPicture.vue'
 import RowForm from './RowForm.vue'
+import ScaleDialog from './ScaleDialog.vue'
 import { offerUndo } from './undo'
 import WhyNumber from './WhyNumber.vue'
 
 const props = defineProps<{ tool: ToolView }>()
 const studio = useStudio()
 const fault = ref('')
+const weighing = ref(false)
+const made = useMade(() => props.tool.id)
 const p = computed(() => props.tool.picture)
 const scale = computed(() => Math.min(2, 190 / p.value.highMM, 260 / p.value.acrossMM))
 const at = (g: number, w: NonNullable<ToolView['weighed']>) => 10 + (280 * (g - w.lo)) / Math.max(1e-9, w.hi - w.lo)
@@ -67,6 +70,17 @@ async function away() {
       <text x="290" y="40" text-anchor="end">{{ tool.weighed.to }}</text>
     </svg>
     <p v-if="tool.ways.length" class="quiet small">Pieces of it are made as: {{ tool.ways.join('; ') }}.</p>
+    <div v-if="tool.ways.length && made.data.value" class="wanted">
+      <h3>What it has made</h3>
+      <p>{{ made.data.value.says }}</p>
+      <p v-if="made.data.value.breaks.length" class="quiet small">
+        {{ made.data.value.breaks.map((b) => `${b.text} ${b.name}`).join(', ') }}
+      </p>
+      <p v-if="made.data.value.each">
+        <b>{{ made.data.value.each.text }}</b> <span class="quiet small">{{ made.data.value.each.unit }}</span>
+        <WhyNumber :why="made.data.value.each.why" :of="`${made.data.value.each.text}, ${made.data.value.each.unit}`" />
+      </p>
+    </div>
     <div class="wanted">
       <h3>Wanted for</h3>
       <p v-if="!tool.wanted.length" class="quiet small">No open piece is made with it.</p>
@@ -90,9 +104,11 @@ async function away() {
         :disabled="c.not !== ''"
         @click="attempt(() => copy.mutateAsync(c.do))"
       />
+      <Button v-if="tool.ways.length" label="Weigh one now" severity="secondary" outlined @click="weighing = true" />
       <Button label="Take it away" severity="secondary" outlined @click="away" />
     </div>
     <p v-if="tool.copies[0]?.not" class="quiet small">{{ tool.copies[0].not }}</p>
+    <ScaleDialog v-model:visible="weighing" op="" :tool="tool" />
     <details class="measures" open>
       <summary>Its measures</summary>
       <RowForm :id="tool.id" kind="tools" :version="tool.version" :fields="tool.fields" />
