@@ -178,6 +178,15 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 		key, err := s.CopyWay(ctx, in.Studio, in.Key, in.Body.Name)
 		return keyed{key}, err
 	})
+	post(a, log, "addTier", "/s/{studio}/commissions/{id}/tiers", func(ctx context.Context, in *NumberIn) (made, error) {
+		return made{in.ID}, s.AddTier(ctx, in.Studio, in.ID)
+	})
+	post(a, log, "takeTier", "/s/{studio}/commissions/{id}/tiers/{at}/off", func(ctx context.Context, in *struct {
+		NumberIn
+		At int `path:"at"`
+	}) (made, error) {
+		return made{in.ID}, s.TakeTier(ctx, in.Studio, in.ID, in.At)
+	})
 	get(a, log, "offers", "/s/{studio}/commissions/{id}/offers", func(ctx context.Context, in *NumberIn) (studio.OffersView, error) {
 		return s.Offers(ctx, in.Studio, in.ID)
 	})

@@ -23,6 +23,7 @@ var views = []struct{ name, path, see string }{
 	{"lot", demoStudio + "/pantry?lot=3", "What did its pieces show"},
 	{"bottle", demoStudio + "/pantry?lot=17", "This bottle"},
 	{"drawer", demoStudio + "/drawer", "Fern frond, large"},
+	{"ways", demoStudio + "/ways/T10", "Press straight down"},
 	{"kitchen", demoStudio + "/kitchen", "Weekly hours"},
 	{"sheet", demoStudio + "/sheet", "Bench sheet"},
 	{"hands", demoStudio + "/hands", "Lay out first"},

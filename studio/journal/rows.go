@@ -52,7 +52,9 @@ var (
 		Check: checkWay}
 	Lots = RowKind[noun.Lot]{name: "lot", fields: always(read.LotFields), Get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
 		id: func(l *noun.Lot) *int64 { return &l.ID }, ver: func(l *noun.Lot) *int64 { return &l.Version }, gone: func(l *noun.Lot) **time.Time { return &l.DeletedAt }}
-	Commissions = RowKind[noun.Commission]{name: "commission", fields: always(read.CommissionFields), Get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
+	Commissions = RowKind[noun.Commission]{name: "commission", fields: func(_ Tx, c *noun.Commission, _ map[string]string) ([]*read.Field[noun.Commission], error) {
+		return read.CommissionFieldsOf(c), nil
+	}, Get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
 		id: func(c *noun.Commission) *int64 { return &c.ID }, ver: func(c *noun.Commission) *int64 { return &c.Version }, gone: func(c *noun.Commission) **time.Time { return &c.DeletedAt },
 		Check: func(_ Tx, c *noun.Commission) error {
 			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {

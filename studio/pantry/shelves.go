@@ -240,7 +240,7 @@ func groupOf(kind string) string {
 		return groups[3]
 	case has("ringMM") || has("thicknessMM") || has("pitchMM"):
 		return groups[2]
-	case len(technique.Ours.Makes(kind)) > 0 || k.Draws != "" && !has("volumeML") || has("sideMM") || has("heightMM"):
+	case !has("volumeML") && (len(technique.Ours.Makes(kind)) > 0 || k.Draws != "" || has("sideMM") || has("heightMM")):
 		return groups[1]
 	}
 	return groups[4]

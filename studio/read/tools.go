@@ -44,8 +44,10 @@ var (
 				return nil
 			}},
 	}
-	toolFieldsPiece = []*Field[noun.Tool]{
+	toolFieldsShape = []*Field[noun.Tool]{
 		{Name: "shape", Label: "Piece as it lies", group: "One piece", Kind: "choice", options: shapeOptions, at: func(t *noun.Tool) any { return &t.Shape }},
+	}
+	toolFieldsPiece = []*Field[noun.Tool]{
 		{Name: "cavityML", Label: "Cavity holds", group: "One piece", Kind: "amount", Dim: "volume", Lo: 0.01, Hi: 5000, hint: "ml, or weigh a piece below", at: func(t *noun.Tool) any { return &t.CavityML }},
 		{Name: "weighedG", Label: "A piece weighed", group: "One piece", Kind: "amount", Dim: "mass", Lo: 0.01, Hi: 50000, hint: "beats the volume", at: func(t *noun.Tool) any { return &t.WeighedG }},
 	}
@@ -82,8 +84,11 @@ func ToolFields(t *noun.Tool, set map[string]string) []*Field[noun.Tool] {
 		cavities = cavities || m.Name == "depthMM"
 		out = append(out, toolMeasure(m))
 	}
-	if k.Capacity == "copies" || shapes && k.Capacity != "places" {
-		out = append(out, toolFieldsPiece...)
+	switch {
+	case k.Capacity == "copies":
+		out = append(append(out, toolFieldsShape...), toolFieldsPiece...)
+	case shapes && k.Capacity != "places":
+		out = append(out, toolFieldsPiece[1:]...) // a cutter holds nothing
 	}
 	if k.Capacity == "copies" && cavities {
 		out = append(out, toolFieldsFrozen...)

@@ -298,7 +298,13 @@ func (b *Means) WordsOf(w *Worked, o *technique.Op) noun.Words {
 		for _, q := range s.Ways {
 			if way := b.Library.Way(w.Way, q); way != nil && !asked[q] {
 				asked[q] = true
-				out.Ways = append(out.Ways, b.optionsOf(w, way)...)
+				options := b.optionsOf(w, way)
+				out.Ways = append(out.Ways, options...)
+				for _, o := range options { // what was taken stands on the sheet
+					if o.Chosen && !o.Usual {
+						out.Says = append(out.Says, b.Reader.Say("This time: "+read.LowerFirst(o.Say)))
+					}
+				}
 			}
 		}
 	}

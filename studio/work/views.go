@@ -271,6 +271,14 @@ type CommissionView struct {
 	Frond    []Leaf            `json:"frond"`
 	Pieces   []PieceRow        `json:"pieces"`
 	Cake     *CakeView         `json:"cake,omitempty"`
+	Eats     []Consequence     `json:"eats" doc:"what follows from who eats"`
+}
+
+// Consequence is what follows from somebody at the table.
+type Consequence struct {
+	What string   `json:"what"`
+	Says string   `json:"says"`
+	Out  []string `json:"out" doc:"lots of the pantry that it rules out"`
 }
 
 // PieceRow is a piece in the list of its commission.

@@ -24,7 +24,9 @@ const errors = reactive<Record<string, string>>({})
 const choices = reactive<Record<string, Choice[]>>({})
 const general = ref('')
 const fields = computed(() =>
-  (blank.data.value?.fields ?? []).filter((f) => !props.only || props.only.includes(f.name)),
+  (blank.data.value?.fields ?? []).filter(
+    (f) => (!props.only || props.only.includes(f.name)) && !(props.of && f.name === 'kind'),
+  ),
 )
 const act = useAct((studio, set: Record<string, string>) =>
   take(

@@ -65,7 +65,7 @@ function choose(k: string) {
       </ul>
     </div>
   </section>
-  <div v-else class="new">
+  <div v-else class="adding">
     <figure class="flour">
       <ToolPicture v-if="picture" :picture="picture" :scale="scale(picture, 180)" :most="1" />
       <figcaption class="quiet small">{{ kind.name }}: {{ picture?.says }}</figcaption>
@@ -128,7 +128,7 @@ ul {
 .kind:hover {
   border-color: var(--fern);
 }
-.new {
+.adding {
   display: grid;
   grid-template-columns: 300px minmax(0, 1fr);
   gap: 18px;
@@ -142,7 +142,7 @@ figure {
   gap: 10px;
 }
 @media (max-width: 900px) {
-  .new {
+  .adding {
     grid-template-columns: minmax(0, 1fr);
   }
 }

@@ -19,7 +19,7 @@ const grid = computed(() => {
   }
   return out
 })
-const left = computed(() => Math.max((p.value?.lengthMM ?? 0) + 24 + (p.value?.ballMM ?? 0), 70))
+const left = computed(() => Math.max((p.value?.lengthMM ?? 0) + 24 + (p.value?.ballMM ?? 0), 130))
 const wide = computed(() => left.value + (p.value?.fieldLengthMM ?? 0) + 8)
 const tall = computed(() =>
   Math.max((p.value?.widthMM ?? 0) + 30, p.value?.ballMM ?? 0, p.value?.fieldWidthMM ?? 0, 60),

@@ -7,6 +7,7 @@ import { useBench, useBenchAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
 import LoadState from '../parts/LoadState.vue'
 import MovedList from '../parts/MovedList.vue'
+import StepWays from '../parts/StepWays.vue'
 import TimerList from '../parts/TimerList.vue'
 import { useKeys } from '../parts/keys'
 import { useTurns } from '../parts/turns'
@@ -88,14 +89,7 @@ const doneWord = computed(
           </div>
           <p v-for="s in now.says" :key="s" class="say">{{ s }}</p>
           <p v-if="now.checks.length" class="quiet">Look for: {{ now.checks.join('; ') }}.</p>
-          <details v-if="now.ways.length">
-            <summary>Where good makers differ</summary>
-            <ul>
-              <li v-for="w in now.ways" :key="w.say">
-                <b>{{ w.say }}</b>: {{ w.why }}<template v-if="w.usual"> (ours)</template>
-              </li>
-            </ul>
-          </details>
+          <StepWays :step="now" />
           <ul v-if="now.cautions.length" class="cautions">
             <li v-for="c in now.cautions" :key="c">{{ c }}</li>
           </ul>

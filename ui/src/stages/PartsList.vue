@@ -137,6 +137,7 @@ li {
   flex: 1;
 }
 .link {
+  margin-right: 8px;
   font: inherit;
   color: var(--fern);
   background: none;
