@@ -76,12 +76,13 @@ func IsSize(measure string) bool { return slices.Contains(sizes, measure) }
 func (t *Tool) Box() (long, wide, deep float64) {
 	across := math.Max(t.Of("diameterMM"), t.Of("sideMM"))
 	long, wide, deep = t.Of("lengthMM"), t.Of("widthMM"), t.Of("depthMM")
-	switch {
-	case across > 0:
+	if across > 0 {
 		long, wide = across, across
-	case long == 0:
+	}
+	if long == 0 {
 		long = t.Of("heightMM")
-	case wide == 0:
+	}
+	if wide == 0 {
 		wide = t.Of("heightMM")
 	}
 	return math.Max(long, wide), math.Min(long, wide), deep

@@ -70,7 +70,8 @@ async function pick(question: string, option: string) {
   color: var(--fern);
   background: none;
   border: 0;
-  padding: 4px 8px;
+  min-height: 44px;
+  padding: 4px 10px;
   text-decoration: underline;
   cursor: pointer;
 }

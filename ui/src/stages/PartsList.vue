@@ -87,21 +87,44 @@ async function keep() {
       </li>
     </ol>
     <form v-if="open > -2" class="form" @submit.prevent="keep">
-      <label
-        >Part
-        <Select v-model="form.part" :options="choices" option-label="name" option-value="id" aria-label="Part" fluid />
-      </label>
-      <label v-if="form.part === 0"
-        >Called <InputText v-model="form.name" autocomplete="off" fluid :invalid="fault.field === 'name'"
-      /></label>
-      <label
-        >On to each <InputText v-model="form.each" autocomplete="off" fluid :invalid="fault.field === 'each'"
-      /></label>
-      <label>Where and how <InputText v-model="form.says" autocomplete="off" fluid /></label>
-      <label>Held by <InputText v-model="form.with" autocomplete="off" fluid placeholder="royal icing, water" /></label>
-      <label
-        >Hands for one <InputText v-model="form.minutes" autocomplete="off" fluid :invalid="fault.field === 'minutes'"
-      /></label>
+      <div>
+        <label for="part-piece">Part</label>
+        <Select
+          v-model="form.part"
+          input-id="part-piece"
+          :options="choices"
+          option-label="name"
+          option-value="id"
+          aria-label="Part"
+          fluid
+        />
+      </div>
+      <div v-if="form.part === 0">
+        <label for="part-name">Called</label>
+        <InputText id="part-name" v-model="form.name" autocomplete="off" fluid :invalid="fault.field === 'name'" />
+      </div>
+      <div>
+        <label for="part-each">On to each</label>
+        <InputText id="part-each" v-model="form.each" autocomplete="off" fluid :invalid="fault.field === 'each'" />
+      </div>
+      <div>
+        <label for="part-says">Where and how</label>
+        <InputText id="part-says" v-model="form.says" autocomplete="off" fluid />
+      </div>
+      <div>
+        <label for="part-with">Held by</label>
+        <InputText id="part-with" v-model="form.with" autocomplete="off" fluid placeholder="royal icing, water" />
+      </div>
+      <div>
+        <label for="part-minutes">Hands for one</label>
+        <InputText
+          id="part-minutes"
+          v-model="form.minutes"
+          autocomplete="off"
+          fluid
+          :invalid="fault.field === 'minutes'"
+        />
+      </div>
       <p v-if="fault.says" class="danger wide" role="alert">{{ fault.says }}</p>
       <div class="row wide">
         <Button type="submit" :label="open < 0 ? 'Put it on' : 'Keep it so'" :loading="save.isPending.value" />
@@ -142,6 +165,7 @@ li {
   color: var(--fern);
   background: none;
   border: 0;
+  min-height: 44px;
   padding: 0;
   text-decoration: underline;
   cursor: pointer;

@@ -1,0 +1,96 @@
+package e2e
+
+import (
+	"strings"
+	"testing"
+)
+
+// TestAToolByItsPicture: its kind is chosen by its picture, only the measures of that
+// kind are asked, and the drawing grows as they are typed.
+func TestAToolByItsPicture(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/drawer")
+	see(t, page, "Formers")
+	press(page, "Add a tool")
+	see(t, page, "What kind is it?")
+	page.MustElementR("button.kind", "^bunting cutter$").MustClick()
+	see(t, page, "Flags per press")
+	if body := page.MustElement("form.new").MustText(); strings.Contains(body, "Cavity holds") || strings.Contains(body, "Chilled") {
+		t.Errorf("a cutter is asked for a cavity: %s", body)
+	}
+	before := page.MustElement("figure svg").MustHTML()
+	fill(page, "Width", "50 mm")
+	fill(page, "Flag height", "60 mm")
+	see(t, page, "60 mm × 50 mm")
+	if page.MustElement("figure svg").MustHTML() == before {
+		t.Error("the drawing does not grow")
+	}
+	fill(page, "Tool", "Bunting")
+	press(page, "Put it into the drawer")
+	page.MustElementR("button.line[aria-pressed=true]", "Bunting")
+	see(t, page, "No open piece is made with it.")
+}
+
+// TestPartsByHand: a part is put on, counted, changed and taken off; a side on which
+// makers differ is taken, and stands on the sheet.
+func TestPartsByHand(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/2/pieces?piece=9")
+	see(t, page, "One part: the piece itself.")
+	press(page, "Add a part")
+	fill(page, "Called", "Stars")
+	fill(page, "On to each", "three")
+	fill(page, "Held by", "a dot of water")
+	press(page, "Put it on")
+	see(t, page, "3 on to each, 12 in all")
+	see(t, page, "with a dot of water")
+	page.MustElementR("button.link", "Stars").MustClick()
+	see(t, page, "3 on to each of Name plaques")
+	see(t, page, "12 are needed")
+	see(t, page, "Choose how it is made")
+	page.MustElementR("button.piece", "Name plaques").MustClick()
+	press(page, "Change")
+	fill(page, "On to each", "many")
+	press(page, "Keep it so")
+	see(t, page, "From 1 to 200 of it go on to each.")
+	fill(page, "On to each", "5")
+	press(page, "Keep it so")
+	see(t, page, "5 on to each, 20 in all")
+	press(page, "Take it off")
+	see(t, page, "One part: the piece itself.")
+	page.MustElementR("summary", "Where good makers differ").MustClick()
+	page.MustElementR("button.option", "^Cut at once").MustClick()
+	page.MustElement("button.option[aria-pressed=true]")
+}
+
+// TestAWayOfOurOwn is copied, changed on its page, and read beside the others.
+func TestAWayOfOurOwn(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/drawer")
+	page.MustElementR("a", "Ways of making").MustClick()
+	see(t, page, "Pressed cavity, straight out")
+	page.MustElementR("a.item", "Cut shapes, plaques").MustClick()
+	see(t, page, "Press straight down")
+	press(page, "Make it our own")
+	fill(page, "Called here", "Our plaques")
+	press(page, "Copy it")
+	see(t, page, "Cut shapes, plaques, veined leaves, version 1")
+	page.MustElementR("a.item.on", "Our plaques")
+	fill(page, "What it is", "Plaques as Ines cuts them.")
+	see(t, page, "Saved.")
+	see(t, page, "Plaques as Ines cuts them.")
+	see(t, page, "version 2")
+}
+
+// TestTiersByHand: a tier is put on with a press, said field by field, and drawn.
+func TestTiersByHand(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/brief")
+	see(t, page, "Tier 1, the lowest")
+	press(page, "Put a tier on")
+	see(t, page, "Tier 4, the top")
+	see(t, page, "round 100 mm, 110 mm tall")
+	press(page, "Take the top off")
+	page.MustWait(`() => !document.body.innerText.includes('Tier 4')`)
+	see(t, page, "a board, pin and bags of their own")
+}
