@@ -1,10 +1,12 @@
 package bench
 
+import "slices"
+
 // overload is the stretch of [from, to) in which count more copies of a
 // resource are too many: the last such stretch, or the first when first is set.
 func (p *pass) overload(resource, from, to, count, key int, first bool) (a, b int, ok bool) {
 	room := p.t.resources[resource].Capacity - count
-	list := p.busy[resource]
+	list := p.about(resource, from, to)
 	for _, c := range list {
 		if c.key == key || c.start >= to || c.end <= from {
 			continue
@@ -22,6 +24,24 @@ func (p *pass) overload(resource, from, to, count, key int, first bool) (a, b in
 		}
 	}
 	return a, b, ok
+}
+
+// about are the claims of a resource that can reach into [from, to): they stand by
+// their starts, and none is longer than the longest.
+func (p *pass) about(resource, from, to int) []claim {
+	list := p.busy[resource]
+	at := func(c claim, t int) int { return c.start - t }
+	a, _ := slices.BinarySearchFunc(list, from-p.longest[resource], at)
+	b, _ := slices.BinarySearchFunc(list, to, at)
+	return list[a:max(a, b)]
+}
+
+// take puts a claim of a resource in its place.
+func (p *pass) take(resource int, c claim) {
+	list := p.busy[resource]
+	at, _ := slices.BinarySearchFunc(list, c.start, func(x claim, t int) int { return x.start - t })
+	p.busy[resource] = slices.Insert(list, at, c)
+	p.longest[resource] = max(p.longest[resource], c.end-c.start)
 }
 
 // resources gives the nearest start at or beyond s (in the direction of the

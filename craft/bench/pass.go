@@ -20,7 +20,8 @@ type pass struct {
 	window  []int // of attended steps, -1 otherwise
 	hands   [][]int
 	lines   [][]entry // by window*maxPeople + person-1
-	busy    [][]claim // by resource
+	busy    [][]claim // by resource, by their starts
+	longest []int     // claim of each resource so far
 	least   []int     // bounds on starts
 	most    []int
 	open    []bool // windows that may be used
@@ -45,7 +46,7 @@ func (p *pass) placed(i int) bool { return p.start[i] != noTime }
 func newPass(t *task, back bool, open []bool, least, most []int) (*pass, bool) {
 	n := len(t.steps)
 	p := &pass{t: t, back: back, open: open, least: least, most: most, start: make([]int, n), window: make([]int, n), hands: make([][]int, n),
-		caps: make([]int, n), lines: make([][]entry, len(t.windows)*maxPeople), busy: make([][]claim, len(t.resources)), minHold: t.shortestHolds()}
+		caps: make([]int, n), lines: make([][]entry, len(t.windows)*maxPeople), busy: make([][]claim, len(t.resources)), longest: make([]int, len(t.resources)), minHold: t.shortestHolds()}
 	for i := range n {
 		p.start[i], p.window[i] = noTime, -1
 		p.caps[i] = far
@@ -135,12 +136,12 @@ func (p *pass) held(k, i, s int) (from, to int, whole bool) {
 
 func (p *pass) claim(i int) {
 	for _, u := range p.t.steps[i].uses {
-		p.busy[u.resource] = append(p.busy[u.resource], claim{p.start[i], p.end(i), u.count, i})
+		p.take(u.resource, claim{p.start[i], p.end(i), u.count, i})
 	}
 	for _, k := range p.t.holdsOf[i] {
 		p.drop(p.t.holds[k].resource, len(p.t.steps)+k)
 		from, to, _ := p.held(k, i, p.start[i])
-		p.busy[p.t.holds[k].resource] = append(p.busy[p.t.holds[k].resource], claim{from, to, p.t.holds[k].count, len(p.t.steps) + k})
+		p.take(p.t.holds[k].resource, claim{from, to, p.t.holds[k].count, len(p.t.steps) + k})
 	}
 }
 
@@ -175,7 +176,7 @@ func (p *pass) lift(i int) {
 		other := h.from + h.to - i
 		if other != i && p.placed(other) {
 			from, to, _ := p.held(k, other, p.start[other])
-			p.busy[h.resource] = append(p.busy[h.resource], claim{from, to, h.count, len(p.t.steps) + k})
+			p.take(h.resource, claim{from, to, h.count, len(p.t.steps) + k})
 		}
 	}
 }

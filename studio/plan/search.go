@@ -4,6 +4,7 @@ import (
 	"context"
 	"errors"
 	"fmt"
+	"regexp"
 	"slices"
 	"strconv"
 	"strings"
@@ -65,7 +66,7 @@ func (l *liner) why(old *noun.Plan) string {
 func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, error) {
 	build := func() (bench.Plan, error) { return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in}) }
 	made, err := build()
-	if (noPlace(err) || err == nil && len(made.Late) > 0) && l.dropTonight() {
+	if (noPlace(err) || err == nil && len(made.Late) > 0 && ctx.Err() == nil) && l.dropTonight() {
 		made, err = build()
 	}
 	if (noPlace(err) || err == nil && len(made.Late) > 0) && ctx.Err() == nil && l.dropFreshness() {
@@ -204,15 +205,17 @@ func (l *liner) trouble(err error) string {
 	return say
 }
 
+// stepName is the name of a step as the planner speaks of it.
+var stepName = regexp.MustCompile(`\b[pc]\d+\.(?:\d+\.)?[A-Za-z0-9-]+`)
+
 // named replaces step ids by what the steps are called.
 func (l *liner) named(say string) string {
-	ids := slices.Clone(l.order)
-	slices.SortFunc(ids, func(a, b string) int { return len(b) - len(a) })
-	for _, id := range ids {
-		if strings.Contains(say, id) {
-			say = strings.ReplaceAll(say, id, read.LowerFirst(l.steps[id].Title))
+	say = stepName.ReplaceAllStringFunc(say, func(id string) string {
+		if st := l.steps[id]; st != nil {
+			return read.LowerFirst(st.Title)
 		}
-	}
+		return id
+	})
 	for _, r := range l.in.Resources {
 		if id, ok := strings.CutPrefix(r.ID, "tool"); ok {
 			n, _ := strconv.ParseInt(id, 10, 64)
