@@ -317,7 +317,7 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		w := b.Work(c, &ps[i])
 		x := &w.View
 		across, high := w.Lying()
-		v.Pieces = append(v.Pieces, work.PieceRow{ID: x.ID, Version: x.Version, Name: x.Name, Wanted: x.Wanted, ToolName: x.ToolName, WayName: wayName(x), Needed: x.Needed, Part: x.Wanted == 0 && len(x.PartOf) > 0, Colour: x.Colour, Swatch: x.Swatch, Missing: x.Missing, AcrossMM: across, HighMM: high})
+		v.Pieces = append(v.Pieces, work.PieceRow{ID: x.ID, Version: x.Version, Name: x.Name, Wanted: x.Wanted, ToolName: x.ToolName, Needed: x.Needed, Part: x.Wanted == 0 && len(x.PartOf) > 0, Colour: x.Colour, Swatch: x.Swatch, Missing: x.Missing, AcrossMM: across, HighMM: high})
 		pasteOK = pasteOK && (w.Strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
 		colourOK = colourOK && w.Tint.Settled()
 		makeOK = makeOK && x.Make != nil && !x.Make.Estimate && w.Weighed()
@@ -327,13 +327,6 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 	v.Stages = []work.StageMark{{Key: 1, Code: "brief", Label: "Brief", Settled: c.HandOver != nil}, {Key: 2, Code: "pieces", Label: "Pieces", Settled: some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},
 		{Key: 3, Code: "paste", Label: "Paste", Settled: some && pasteOK}, {Key: 4, Code: "colour", Label: b.Reader.Say("Colour"), Settled: some && colourOK}, {Key: 5, Code: "make", Label: "Make", Settled: some && makeOK}, {Key: 6, Code: "dry", Label: "Dry", Settled: some && dryOK}}
 	return v, nil
-}
-
-func wayName(v *work.PieceView) string {
-	if v.Way == nil {
-		return ""
-	}
-	return v.Way.Name
 }
 
 // says what the commission goes on, in a few words.

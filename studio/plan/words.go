@@ -449,7 +449,9 @@ func (l *liner) making(s *noun.Step, in *stepIn) {
 		s.Planned.LayOut = append(s.Planned.LayOut, t.Name+copies)
 	}
 	for _, r := range w.Way.Tools {
-		if t := w.ToolOf(r.Role); t != nil && t != w.Tool {
+		t := w.ToolOf(r.Role)
+		_, chosen := w.Piece.Tools[r.Role]
+		if t != nil && t != w.Tool && (chosen || takes(in.x, r.Role) || t.Of("ringMM") > 0) {
 			s.Planned.LayOut = append(s.Planned.LayOut, t.Name)
 		}
 	}
@@ -457,6 +459,14 @@ func (l *liner) making(s *noun.Step, in *stepIn) {
 	if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
 		s.Planned.OpenMin = skin.P10
 	}
+}
+
+// takes tells whether a step of a batch takes up a tool of a role.
+func takes(x *batchOf, role string) bool {
+	return slices.ContainsFunc(x.links, func(y link) bool {
+		return slices.ContainsFunc(y.op.Uses, func(u bench.Use) bool { return u.Resource == role }) ||
+			slices.ContainsFunc(y.holds, func(h bench.Hold) bool { return h.Resource == role })
+	})
 }
 
 // marks are when a piece that dries may be touched, lifted and joined.

@@ -288,7 +288,6 @@ type PieceRow struct {
 	Name     string  `json:"name"`
 	Wanted   int     `json:"wanted"`
 	ToolName string  `json:"toolName"`
-	WayName  string  `json:"wayName"`
 	Needed   int     `json:"needed"`
 	Part     bool    `json:"part" doc:"it is only a part of others"`
 	AcrossMM float64 `json:"acrossMM" doc:"what it is drawn from, true beside the cake"`

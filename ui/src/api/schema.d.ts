@@ -2053,7 +2053,6 @@ export interface components {
             version: number;
             /** Format: int64 */
             wanted: number;
-            wayName: string;
         };
         PieceView: {
             cautions: components["schemas"]["Caution"][];

@@ -67,7 +67,7 @@ function made(id: number) {
       <header class="row">
         <span class="pat" :style="{ background: row.swatch }" aria-hidden="true"></span>
         <h2>{{ row.name }}: {{ row.needed }}</h2>
-        <span v-if="row.wayName" class="quiet">{{ row.wayName }}</span>
+        <span v-if="piece?.way" class="quiet">{{ piece.way.name }}</span>
         <span class="row acts">
           <Button label="Up" size="small" severity="secondary" text @click="move.mutate({ id: row.id, way: 'up' })" />
           <Button
