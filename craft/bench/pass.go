@@ -332,8 +332,8 @@ func (p *pass) run(key []int, stop func() bool) bool {
 	return true
 }
 
-// jump blames the neighbour that leaves step i no place, takes back everything
-// from it on, and caps it. False when nobody can be blamed.
+// jump blames the neighbour that leaves step i no place, takes it back with what
+// rests on it, and caps it. False when nobody can be blamed.
 func (p *pass) jump(i, lb, ub, tied, loose int) bool {
 	t := p.t
 	length := t.steps[i].length
@@ -404,9 +404,74 @@ func (p *pass) jump(i, lb, ub, tied, loose int) bool {
 	} else {
 		p.caps[blame] = max(p.caps[blame], max(limit, p.start[blame]+1))
 	}
-	for x := len(p.stack) - 1; x >= at; x-- {
-		p.lift(p.stack[x])
+	p.takeBack(at)
+	return true
+}
+
+// takeBack lifts the step that was put down at this place of the stack and what was
+// put down after it because of it. What has nothing to do with it keeps its place,
+// except on a person's line where a clean-down would be missing without it: that
+// line goes back to what it was.
+func (p *pass) takeBack(at int) {
+	t := p.t
+	lifted := make([]bool, len(t.steps))
+	lines := map[int]bool{} // lines that go back as a whole
+	rests := func(i int) bool {
+		arcs := t.prev[i]
+		if p.back {
+			arcs = t.next[i]
+		}
+		for _, k := range arcs {
+			if a := &t.arcs[k]; lifted[a.from+a.to-i] {
+				return true
+			}
+		}
+		for _, h := range p.hands[i] {
+			if lines[p.window[i]*maxPeople+h-1] {
+				return true
+			}
+		}
+		return false
 	}
-	p.stack = p.stack[:at]
+	lifted[p.stack[at]] = true
+	for again := true; again; {
+		again = false
+		touched := map[int]bool{}
+		for x := at; x < len(p.stack); x++ {
+			i := p.stack[x]
+			if !p.placed(i) || !lifted[i] && !rests(i) {
+				continue
+			}
+			lifted[i] = true
+			for _, h := range p.hands[i] {
+				touched[p.window[i]*maxPeople+h-1] = true
+			}
+			p.lift(i)
+		}
+		for l := range touched {
+			if !p.clean(l) {
+				lines[l], again = true, true
+			}
+		}
+	}
+	p.stack = slices.DeleteFunc(p.stack, func(i int) bool { return lifted[i] })
+}
+
+// clean reports whether each clean-down of a line still has its time.
+func (p *pass) clean(l int) bool {
+	line, opens := p.lines[l], p.t.windows[l/maxPeople].start
+	for _, x := range line {
+		s := &p.t.steps[x.step]
+		if s.colour < 0 || s.state != "planned" {
+			continue
+		}
+		c := p.cleanBefore(line, nil, s.colour, x.start, s.rank, x.step)
+		if c == 0 {
+			continue
+		}
+		if x.start-c < opens || slices.ContainsFunc(line, func(y entry) bool { return y.step != x.step && y.start < x.start && y.end > x.start-c }) {
+			return false
+		}
+	}
 	return true
 }
