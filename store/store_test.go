@@ -57,7 +57,7 @@ func TestRoundTrip(t *testing.T) {
 		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Marbled: true}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.CreatePiece(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
-		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Standing{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
+		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Planned{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
 		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
 	same := func(what string, want, got any) {

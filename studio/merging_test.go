@@ -201,11 +201,11 @@ func TestTheStudioTakesASide(t *testing.T) {
 	if len(all) != 4 {
 		t.Errorf("%+v", all)
 	}
-	rose := h.piece(o, m, set{"name": "Rosehips"})
+	rose := h.piece(o, m, set{"name": "Rose, in relief", "eaten": "shown"})
 	if v := h.view(o, rose).Paste; len(v.Sides) != 0 {
-		t.Errorf("a rosehip is no rose: %+v", v.Sides)
+		t.Errorf("a name asks nothing: %+v", v.Sides)
 	}
-	h.must(studio.KindPiece, rose, set{"name": "Tea rose, open", "eaten": "shown"})
+	h.must(studio.KindPiece, rose, set{"name": "Tea rose, open", "edgeMM": "0.4"})
 	for side, strength := range map[string]float64{"halfAndHalf": 1.6, "flowerPaste": 2.8} {
 		h.ok(h.TakeSide(t.Context(), h.slug, "roses", side))
 		if v := h.view(o, rose).Paste; !near(v.Peg.Value, strength, 1e-9) {
@@ -213,7 +213,7 @@ func TestTheStudioTakesASide(t *testing.T) {
 		}
 	}
 	h.lot("Moulding", "mouldingReadyPaste", "2 kg", nil)
-	h.must(studio.KindPiece, rose, set{"name": "Leaf", "peg": "0.9"})
+	h.must(studio.KindPiece, rose, set{"name": "Leaf", "peg": "0.9", "edgeMM": ""})
 	if v := h.view(o, rose).Paste; len(v.Sides) != 1 || v.Sides[0].Code != "packet" || has(v.Notes, "pinch") {
 		t.Errorf("%+v %q", v.Sides, v.Notes)
 	}

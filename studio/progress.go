@@ -52,7 +52,7 @@ func leafOf(p *noun.Piece, steps []*noun.Step, now time.Time) work.Leaf {
 			if s.ActualEnd != nil {
 				made++
 			}
-		case s.Kind == "dry":
+		case s.Dries():
 			if s.ActualStart != nil {
 				f := dried(s, now)
 				share += f

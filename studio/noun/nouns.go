@@ -284,15 +284,15 @@ type Step struct {
 	Cautions     []string   `json:"cautions" gorm:"serializer:json"`
 	Ways         []Way      `json:"ways" gorm:"serializer:json"`
 	Figures      []Figure   `json:"figures" gorm:"serializer:json"`
-	Planned      Standing   `json:"planned" gorm:"serializer:json"`
+	Planned      Planned    `json:"planned" gorm:"serializer:json"`
 	Fills        []Fill     `json:"fills" gorm:"serializer:json"`
 	Breaks       []Break    `json:"breaks" gorm:"serializer:json"`
 	Made         *int       `json:"made,omitempty"`
 	Takes        []Taken    `json:"takes" gorm:"serializer:json"`
 }
 
-// Standing is what the plan says of a step beside its times.
-type Standing struct {
+// Planned is what the plan says of a step beside its times.
+type Planned struct {
 	Name    string `json:"name"` // of its piece; of the assembly the commission's title
 	Part    int    `json:"part,omitempty"`
 	Parts   int    `json:"parts,omitempty"`

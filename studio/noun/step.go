@@ -18,6 +18,12 @@ func (r *Run) rounds() bench.Rounds {
 // break.
 func (st *Step) Makes() bool { return st.Planned.Run != nil }
 
+// Dries tells whether pieces dry in the step. A step that was done before plans kept
+// what it dries on is known by its word.
+func (st *Step) Dries() bool {
+	return st.Planned.Support != "" || st.Planned.Kept == nil && st.Kind == "dry"
+}
+
 // Broken counts the pieces that broke at a step.
 func (st *Step) Broken() (n int) {
 	for _, b := range st.Breaks {
@@ -48,7 +54,7 @@ func (st *Step) Out() int {
 }
 
 // What names the pieces of a step: "Toadstool caps, part 2 of 3".
-func (s *Standing) What() string {
+func (s *Planned) What() string {
 	switch {
 	case s.Again:
 		return s.Name + ", again"

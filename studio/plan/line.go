@@ -266,14 +266,14 @@ func (l *liner) dropWholes(o *ordered, pieces []*noun.Piece) {
 
 // close ends a commission: what is on the cake takes hold, and it is packed.
 func (l *liner) close(o *ordered) {
-	add := func(name, say string, attended bool, m int, words noun.Standing) string {
+	add := func(name, say string, attended bool, m int, words noun.Planned) string {
 		op := bench.Op{ID: o.id + "." + name, Kind: name, Attended: attended, Minutes: &m}
 		l.plain(o.c, nil, &op, func(what string) string { return say + ": " + what }, words)
 		o.assembly.Ops = append(o.assembly.Ops, op)
 		return op.ID
 	}
-	settle := add("settle", "Let everything take hold", false, l.b.Kitchen.SettleMinutes, noun.Standing{Clock: "rest", Rings: "It has taken hold", Cord: "rest"})
-	pack := add("pack", "Pack", true, l.b.Kitchen.PackMinutes, noun.Standing{Done: "Packed", LayOut: []string{"box, non-slip mat, the note for what is not eaten"}})
+	settle := add("settle", "Let everything take hold", false, l.b.Kitchen.SettleMinutes, noun.Planned{Clock: "rest", Rings: "It has taken hold", Cord: "rest"})
+	pack := add("pack", "Pack", true, l.b.Kitchen.PackMinutes, noun.Planned{Done: "Packed", LayOut: []string{"box, non-slip mat, the note for what is not eaten"}})
 	seen := map[string]bool{}
 	for _, op := range o.ends {
 		if !seen[op] {

@@ -166,7 +166,7 @@ func (l *liner) joins(o *ordered, m *madePiece) {
 			if j.Says != "" {
 				say += ": " + j.Says
 			}
-			words := noun.Standing{Done: "Joined", LayOut: []string{read.UpperFirst(part.w.Piece.Name) + " and " + read.LowerFirst(p.Name)}}
+			words := noun.Planned{Done: "Joined", LayOut: []string{read.UpperFirst(part.w.Piece.Name) + " and " + read.LowerFirst(p.Name)}}
 			st := l.plain(o.c, p, &op, func(string) string { return say }, words)
 			st.Says = l.says("Try it dry first: it must sit without a push.", "Hold each until it stays by itself, then leave it.")
 			if j.With != "" {
@@ -236,7 +236,7 @@ func (l *liner) says(texts ...string) []string {
 
 // plain puts a step that no way of making knows into the task: of the assembly, or
 // of a join.
-func (l *liner) plain(c *noun.Commission, p *noun.Piece, op *bench.Op, title func(what string) string, words noun.Standing) *noun.Step {
+func (l *liner) plain(c *noun.Commission, p *noun.Piece, op *bench.Op, title func(what string) string, words noun.Planned) *noun.Step {
 	s := l.blank(c, op)
 	s.Planned = words
 	s.Planned.Swatch, s.Planned.Name = "#C9D8CC", c.Title
@@ -313,7 +313,7 @@ func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
 	pl.Kept = &noun.Kept{Technique: in.x.key, Version: in.x.version, Pieces: in.x.pieces, At: in.at, Of: len(in.x.links), Op: *y, After: in.link.after, Holds: in.link.holds}
 	pl.Places = y.Assembly && w.Way.Join().Step == y.Op || in.makes && y.CakeReady && !y.Assembly // what goes on as it is made
 	pl.Done, pl.Clock, pl.Rings = work.DoneSays(y.Kind), "", ""
-	if !y.Attended {
+	if !y.Attended && y.Dry == nil {
 		pl.Clock, pl.Rings = work.ClockOf(y.Kind)
 	}
 	on := ""

@@ -2,8 +2,6 @@ package work
 
 import (
 	"slices"
-	"strings"
-	"unicode"
 
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
@@ -37,7 +35,7 @@ var SchoolQuestions = []SchoolView{
 	{Code: "eatenTopper", Asks: "A topper that is eaten", Sides: []SchoolWay{
 		{"lightDose", "sugar paste with a light dose", "Firm enough to lift, soft to bite: 0.75 % gum."},
 		{"halfAndHalf", "half-and-half", "Keeps its shape in a damp room, and a knife still passes: 1.6 % gum."}}},
-	{Code: "roses", Asks: "Roses", Sides: []SchoolWay{
+	{Code: "roses", Asks: "Roses, and whatever has thin petals", Sides: []SchoolWay{
 		{"halfAndHalf", "half-and-half", "Petals hold and the rose can still be eaten at the edge."},
 		{"flowerPaste", "flower paste", "The thinnest petals, made days ahead; for show."}}},
 	{Code: "leftovers", Asks: "What is left of a colour", Sides: []SchoolWay{
@@ -90,7 +88,7 @@ func (b *Means) sidesOf(w *Worked) []SchoolView {
 	if w.Piece.Eaten == "mouthful" {
 		codes = append(codes, "eatenTopper")
 	}
-	if isRoseName(w.Piece.Name) {
+	if w.thinPetals() {
 		codes = append(codes, "roses")
 	}
 	if len(codes) == 0 {
@@ -99,18 +97,18 @@ func (b *Means) sidesOf(w *Worked) []SchoolView {
 	return SchoolViews(b.Kitchen, b.Reader, codes...)
 }
 
-// sidePeg is the strength of a rose or of a mouthful by the side that this
+// sidePeg is the strength of thin petals or of a mouthful by the side that this
 // studio has taken, when the window of the piece allows it; light: by the light
 // dose.
 func (b *Means) sidePeg(w *Worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
 	if a.Empty {
 		return 0, false, false
 	}
-	rose, isRose := b.Kitchen.Sides["roses"]
+	petals, asked := b.Kitchen.Sides["roses"]
 	topper, isTopper := b.Kitchen.Sides["eatenTopper"]
 	switch {
-	case isRose && isRoseName(w.Piece.Name):
-		e = paste.StrengthOf(rose)
+	case asked && w.thinPetals():
+		e = paste.StrengthOf(petals)
 	case isTopper && w.Piece.Eaten == "mouthful":
 		e = paste.StrengthOf("halfAndHalf")
 		if light = topper == "lightDose"; light {
@@ -126,10 +124,9 @@ func (b *Means) sidePeg(w *Worked, a *paste.Advice, plain float64) (e float64, l
 	return e, light, e >= a.Window.From-1e-9 && (a.Window.To == nil || e <= *a.Window.To+1e-9)
 }
 
-func isRoseName(name string) bool {
-	return slices.ContainsFunc(strings.FieldsFunc(strings.ToLower(name), func(r rune) bool { return !unicode.IsLetter(r) }), func(word string) bool {
-		return word == "rose" || word == "roses" || word == "rosebud" || word == "rosebuds"
-	})
+// thinPetals tells whether edges are drawn out, as a rose's are.
+func (w *Worked) thinPetals() bool {
+	return slices.ContainsFunc(w.Advice.Demands, func(d paste.Bar) bool { return d.Code == "thinPetals" })
 }
 
 // fromPacket reports whether a piece is made of moulding-ready paste.

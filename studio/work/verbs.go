@@ -88,14 +88,15 @@ func DoneSays(verb string) string {
 	return "Done"
 }
 
+// verbClocks are the waits whose clock is not a plain rest: its kind, and what it says
+// when it rings.
+var verbClocks = map[string][2]string{"air": {"dew", "Matt"}}
+
 // ClockOf is the kind of clock that follows from a wait, and what it says when it
-// rings; a drying has marks of its own.
+// rings. A drying has none: it has marks of its own.
 func ClockOf(verb string) (kind, rings string) {
-	switch verb {
-	case "air":
-		return "dew", "Matt"
-	case "dry":
-		return "", ""
+	if c, ok := verbClocks[verb]; ok {
+		return c[0], c[1]
 	}
 	return "rest", "Over"
 }
