@@ -8,8 +8,7 @@ import (
 	"dustyfern/studio/noun"
 )
 
-func stepOf(r *stepRow) noun.Step    { return r.Step }
-func timerOf(r *timerRow) noun.Timer { return r.Timer }
+func stepOf(r *stepRow) noun.Step { return r.Step }
 
 func (t *tx) Steps(commission int64) ([]noun.Step, error) {
 	return list(t.db.Where("commission_id = ?", commission).Order("coalesce(actual_start, planned_start), id"), stepOf)
@@ -164,25 +163,9 @@ func (t *tx) SaveStep(s *noun.Step) error {
 }
 
 func (t *tx) Timers() ([]noun.Timer, error) {
-	return list(t.db.Where("kind = 'own' AND answered_at IS NULL AND deleted_at IS NULL").Order("rings_at, id"), timerOf)
+	return rows[noun.Timer](t.db.Where("kind = 'own' AND answered_at IS NULL AND deleted_at IS NULL").Order("rings_at, id"))
 }
 
 func (t *tx) Answers() ([]noun.Timer, error) {
-	return list(t.db.Where("kind <> 'own' AND deleted_at IS NULL AND "+openOnes), timerOf)
-}
-
-func (t *tx) Timer(id int64) (noun.Timer, error) { return take(t.db.Where("id = ?", id), timerOf) }
-
-func (t *tx) CreateTimer(x *noun.Timer) error {
-	r := timerRow{*x}
-	err := t.db.Create(&r).Error
-	*x = r.Timer
-	return err
-}
-
-func (t *tx) SaveTimer(x *noun.Timer) error {
-	r := timerRow{*x}
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.Timer
-	return err
+	return rows[noun.Timer](t.db.Where("kind <> 'own' AND deleted_at IS NULL AND " + openOnes))
 }

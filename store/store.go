@@ -142,24 +142,6 @@ var ErrNewer = errors.New("the tables were made by a newer Dusty Fern: start tha
 
 // rows: each carries its noun and the studio, which the database fills in.
 type (
-	kitchenRow struct {
-		noun.Kitchen `gorm:"embedded"`
-	}
-	wayRow struct {
-		noun.OwnWay `gorm:"embedded"`
-	}
-	toolRow struct {
-		noun.Tool `gorm:"embedded"`
-	}
-	lotRow struct {
-		noun.Lot `gorm:"embedded"`
-	}
-	commissionRow struct {
-		noun.Commission `gorm:"embedded"`
-	}
-	pieceRow struct {
-		noun.Piece `gorm:"embedded"`
-	}
 	stepRow struct {
 		noun.Step `gorm:"embedded"`
 	}
@@ -170,25 +152,15 @@ type (
 		journal.Entry `gorm:"embedded"`
 		Touches       textArray
 	}
-	timerRow struct {
-		noun.Timer `gorm:"embedded"`
-	}
 )
 
-func (kitchenRow) TableName() string    { return "studios" }
-func (toolRow) TableName() string       { return "tools" }
-func (wayRow) TableName() string        { return "techniques" }
-func (lotRow) TableName() string        { return "lots" }
-func (commissionRow) TableName() string { return "commissions" }
-func (pieceRow) TableName() string      { return "pieces" }
-func (stepRow) TableName() string       { return "steps" }
-func (planRow) TableName() string       { return "plans" }
-func (entryRow) TableName() string      { return "journal" }
-func (timerRow) TableName() string      { return "timers" }
+func (stepRow) TableName() string  { return "steps" }
+func (planRow) TableName() string  { return "plans" }
+func (entryRow) TableName() string { return "journal" }
 
 // Studios lists every studio by name.
 func (s *Store) Studios(ctx context.Context) ([]noun.Kitchen, error) {
-	rows, err := list(s.db.WithContext(ctx).Order("name, id"), func(r *kitchenRow) noun.Kitchen { return r.Kitchen })
+	rows, err := rows[noun.Kitchen](s.db.WithContext(ctx).Order("name, id"))
 	return rows, foreseen("list the studios", err)
 }
 
@@ -200,11 +172,9 @@ func (s *Store) CreateStudio(ctx context.Context, k *noun.Kitchen) error {
 // CreateWith makes a studio together with what f puts into it, or nothing.
 func (s *Store) CreateWith(ctx context.Context, k *noun.Kitchen, f func(journal.Tx) error) error {
 	return foreseen("make the studio", s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		row := kitchenRow{*k}
-		if err := db.Create(&row).Error; err != nil {
+		if err := db.Table(tableOf(k)).Create(k).Error; err != nil {
 			return err
 		}
-		k.ID = row.ID
 		if err := db.Exec("SELECT set_config('app.studio_id', ?, true)", fmt.Sprint(k.ID)).Error; err != nil {
 			return err
 		}
@@ -245,7 +215,7 @@ func (s *Store) in(ctx context.Context, slug string, f func(journal.Tx) error, o
 		opts = append(opts, o)
 	}
 	return foreseen("studio "+slug, s.db.WithContext(ctx).Transaction(func(db *gorm.DB) error {
-		var row kitchenRow
+		var row noun.Kitchen
 		// one query finds the studio and enters it: SET LOCAL takes no
 		// parameters, set_config(.., true) does the same and does
 		res := db.Raw("SELECT s.*, set_config('app.studio_id', s.id::text, true) FROM studios s WHERE s.slug = ?", slug).Scan(&row)
@@ -255,7 +225,7 @@ func (s *Store) in(ctx context.Context, slug string, f func(journal.Tx) error, o
 		if res.RowsAffected == 0 {
 			return journal.ErrNotFound
 		}
-		return f(&tx{db: db, kitchen: &row.Kitchen, store: s})
+		return f(&tx{db: db, kitchen: &row, store: s})
 	}, opts...))
 }
 

@@ -44,18 +44,18 @@ func TestRoundTrip(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
-	tool := noun.Tool{Version: 1, Name: "Frond", Kind: "cavityMould", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), Measures: noun.Measures{"lengthMM": 92, "depthMM": 4.5, "undercut": 1},
+	tool := noun.Tool{Row: noun.Row{Version: 1}, Name: "Frond", Kind: "cavityMould", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), Measures: noun.Measures{"lengthMM": 92, "depthMM": 4.5, "undercut": 1},
 		Chilled: true, FreezeMinutes: new(9.0), Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}}
-	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
-	order := noun.Commission{Version: 1, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
+	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	order := noun.Commission{Row: noun.Row{Version: 1}, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
 	in(t, s, "one", func(tx journal.Tx) error {
-		return errors.Join(tx.CreateTool(&tool), tx.CreateLot(&lot), tx.CreateCommission(&order))
+		return errors.Join(tx.Create(&tool), tx.Create(&lot), tx.Create(&order))
 	})
-	piece := noun.Piece{Version: 1, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, ToolID: &tool.ID, Technique: "cut", Tools: noun.ToolsOf{"pin": tool.ID}, Measures: noun.Measures{"thicknessMM": 2.5}, Ways: noun.Ways{"veins": "eye"}, Joins: []noun.Join{{Part: 1, Each: 3, Says: "in the middle", With: "water", Minutes: 0.5}}, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
+	piece := noun.Piece{Row: noun.Row{Version: 1}, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, ToolID: &tool.ID, Technique: "cut", Tools: noun.ToolsOf{"pin": tool.ID}, Measures: noun.Measures{"thicknessMM": 2.5}, Ways: noun.Ways{"veins": "eye"}, Joins: []noun.Join{{Part: 1, Each: 3, Says: "in the middle", With: "water", Minutes: 0.5}}, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
 		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Marbled: true}
-	in(t, s, "one", func(tx journal.Tx) error { return tx.CreatePiece(&piece) })
+	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Planned{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
 		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}}
@@ -67,10 +67,10 @@ func TestRoundTrip(t *testing.T) {
 		}
 	}
 	in(t, s, "one", func(tx journal.Tx) error {
-		got1, err1 := tx.Tool(tool.ID)
-		got2, err2 := tx.Lot(lot.ID)
-		got3, err3 := tx.Commission(order.ID)
-		got4, err4 := tx.Piece(piece.ID)
+		got1, err1 := journal.Get[noun.Tool](tx, tool.ID)
+		got2, err2 := journal.Get[noun.Lot](tx, lot.ID)
+		got3, err3 := journal.Get[noun.Commission](tx, order.ID)
+		got4, err4 := journal.Get[noun.Piece](tx, piece.ID)
 		got5, err5 := tx.Step("p1.1.press")
 		got3.HandOver, got3.CakeReady = new(got3.HandOver.UTC()), new(got3.CakeReady.UTC())
 		got5.PlannedStart, got5.PlannedEnd, got5.ActualStart, got5.ActualEnd = got5.PlannedStart.UTC(), got5.PlannedEnd.UTC(), new(got5.ActualStart.UTC()), new(got5.ActualEnd.UTC())
@@ -94,18 +94,18 @@ func TestRoundTrip(t *testing.T) {
 func TestAnotherStudioIsOutOfReach(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
-	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
-	in(t, s, "one", func(tx journal.Tx) error { return tx.CreateLot(&lot) })
+	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&lot) })
 	in(t, s, "two", func(tx journal.Tx) error {
 		all, err := tx.Lots()
 		if len(all) != 0 {
 			t.Error("the other studio's lot is seen")
 		}
-		if _, err := tx.Lot(lot.ID); !errors.Is(err, journal.ErrNotFound) {
+		if _, err := journal.Get[noun.Lot](tx, lot.ID); !errors.Is(err, journal.ErrNotFound) {
 			t.Error(err)
 		}
 		lot.MassG = 2
-		if err := tx.SaveLot(&lot); !errors.Is(err, journal.ErrStale) {
+		if err := tx.Save(&lot); !errors.Is(err, journal.ErrStale) {
 			t.Error("the other studio's lot was changed", err)
 		}
 		return err
@@ -135,17 +135,17 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 func TestAStaleRowIsRefused(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
-	lot := noun.Lot{Version: 1, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
-	in(t, s, "one", func(tx journal.Tx) error { return tx.CreateLot(&lot) })
+	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&lot) })
 	old := lot
 	lot.MassG = 0 // a zero is written too
-	in(t, s, "one", func(tx journal.Tx) error { return tx.SaveLot(&lot) })
+	in(t, s, "one", func(tx journal.Tx) error { return tx.Save(&lot) })
 	old.Name = "Ivory"
-	if err := s.Write(t.Context(), "one", func(tx journal.Tx) error { return tx.SaveLot(&old) }); !errors.Is(err, journal.ErrStale) {
+	if err := s.Write(t.Context(), "one", func(tx journal.Tx) error { return tx.Save(&old) }); !errors.Is(err, journal.ErrStale) {
 		t.Fatal(err)
 	}
 	in(t, s, "one", func(tx journal.Tx) error {
-		got, err := tx.Lot(lot.ID)
+		got, err := journal.Get[noun.Lot](tx, lot.ID)
 		if got.MassG != 0 || got.Name != "White" || got.Version != 2 {
 			t.Errorf("%+v", got)
 		}
@@ -242,7 +242,7 @@ func TestErrorsOfTheDatabaseInTheWordsOfTheHouse(t *testing.T) {
 		return s.Write(t.Context(), "one", func(tx journal.Tx) error {
 			k := *tx.Kitchen()
 			change(&k)
-			return tx.SaveKitchen(&k)
+			return tx.Save(&k)
 		})
 	}
 	for want, change := range map[string]func(k *noun.Kitchen){

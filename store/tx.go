@@ -2,6 +2,7 @@ package store
 
 import (
 	"fmt"
+	"reflect"
 	"strings"
 
 	"gorm.io/gorm"
@@ -29,7 +30,7 @@ func (t *tx) lock() error {
 	if err := t.db.Exec("SELECT pg_advisory_xact_lock(?, ?)", lockSpace, t.kitchen.ID).Error; err != nil {
 		return err
 	}
-	row, err := take(t.db.Where("id = ?", t.kitchen.ID), func(r *kitchenRow) noun.Kitchen { return r.Kitchen })
+	row, err := first[noun.Kitchen](t.db.Where("id = ?", t.kitchen.ID))
 	if err == nil {
 		*t.kitchen = row
 	}
@@ -73,38 +74,13 @@ func (t *tx) Library() (*technique.Library, error) {
 	return l, nil
 }
 
-func wayOf(r *wayRow) noun.OwnWay { return r.OwnWay }
-
 func (t *tx) OwnWays() ([]noun.OwnWay, error) {
-	return list(t.db.Where("deleted_at IS NULL").Order("id"), wayOf)
-}
-
-func (t *tx) OwnWay(id int64) (noun.OwnWay, error) { return take(t.db.Where("id = ?", id), wayOf) }
-
-func (t *tx) CreateWay(x *noun.OwnWay) error {
-	x.Definition.Version = int(x.Version)
-	r := wayRow{*x}
-	err := t.db.Create(&r).Error
-	*x = r.OwnWay
-	t.library = nil
-	return err
-}
-
-// SaveWay keeps a way of one's own; the version of its data is that of its row.
-func (t *tx) SaveWay(x *noun.OwnWay) error {
-	r := wayRow{*x}
-	next := *x.Definition
-	next.Version = int(x.Version) + 1
-	r.Definition = &next
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.OwnWay
-	t.library = nil
-	return err
+	return rows[noun.OwnWay](t.db.Where("deleted_at IS NULL").Order("id"))
 }
 
 // PieceMadeAs finds a piece of an order that is not handed over and is made in a way.
 func (t *tx) PieceMadeAs(key string) (noun.Piece, error) {
-	return take(t.db.Where("deleted_at IS NULL AND technique = ? AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)", key).Limit(1), pieceOf)
+	return first[noun.Piece](t.db.Where("deleted_at IS NULL AND technique = ? AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)", key))
 }
 
 func (t *tx) Plan() (*noun.Plan, error) {
@@ -147,12 +123,62 @@ func (t *tx) Tell() (told int64, err error) {
 	return row.Told, err
 }
 
-// save writes a row over the version it was read at. Select("*") writes zero
+// tableOf is the table of a noun: its plural, but for two.
+func tableOf(row noun.Noun) string {
+	switch n := row.Word(); n {
+	case "kitchen":
+		return "studios"
+	case "way":
+		return "techniques"
+	default:
+		return n + "s"
+	}
+}
+
+// rows are nouns of a query.
+func rows[T any](db *gorm.DB) (out []T, err error) {
+	return out, db.Table(tableOf(any(new(T)).(noun.Noun))).Find(&out).Error
+}
+
+// first is one noun of a query.
+func first[T any](db *gorm.DB) (out T, err error) {
+	return out, translate(db.Table(tableOf(any(new(T)).(noun.Noun))).Take(&out).Error)
+}
+
+func (t *tx) Take(row noun.Noun, id int64) error {
+	return translate(t.db.Table(tableOf(row)).Where("id = ?", id).Take(row).Error)
+}
+
+// marked gives a way of one's own the version of its row; the library that was read
+// is read again.
+func (t *tx) marked(row noun.Noun) {
+	if w, ok := row.(*noun.OwnWay); ok {
+		d := *w.Definition
+		d.Version = int(w.Version)
+		w.Definition, t.library = &d, nil
+	}
+}
+
+func (t *tx) Create(rows ...noun.Noun) error {
+	if len(rows) == 0 {
+		return nil
+	}
+	same := reflect.MakeSlice(reflect.SliceOf(reflect.TypeOf(rows[0])), 0, len(rows)) // one INSERT wants one type
+	for _, row := range rows {
+		t.marked(row)
+		same = reflect.Append(same, reflect.ValueOf(row))
+	}
+	return t.db.Table(tableOf(rows[0])).CreateInBatches(same.Interface(), inBatches).Error
+}
+
+// Save writes a row over the version it was read at. Select("*") writes zero
 // values as well.
-func save(db *gorm.DB, row any, id int64, version *int64) error {
+func (t *tx) Save(row noun.Noun) error {
+	id, version := row.Stamp()
 	was := *version
 	*version = was + 1
-	res := db.Model(row).Where("id = ? AND version = ?", id, was).Select("*").Omit("id").Updates(row)
+	t.marked(row)
+	res := t.db.Table(tableOf(row)).Where("id = ? AND version = ?", *id, was).Select("*").Omit("id").Updates(row)
 	if res.Error != nil || res.RowsAffected == 0 {
 		*version = was
 		if res.Error != nil {
@@ -160,16 +186,9 @@ func save(db *gorm.DB, row any, id int64, version *int64) error {
 		}
 		return journal.ErrStale
 	}
-	return nil
-}
-
-func (t *tx) SaveKitchen(k *noun.Kitchen) error {
-	row := kitchenRow{*k}
-	if err := save(t.db, &row, k.ID, &row.Version); err != nil {
-		return err
+	if k, ok := row.(*noun.Kitchen); ok {
+		t.kitchen = k
 	}
-	*k = row.Kitchen
-	t.kitchen = k
 	return nil
 }
 
@@ -211,97 +230,48 @@ func createAll[R, N any](db *gorm.DB, nouns []N, row func(N) R, back func(*N, *R
 	return nil
 }
 
-func commissionOf(r *commissionRow) noun.Commission { return r.Commission }
-func pieceOf(r *pieceRow) noun.Piece                { return r.Piece }
-func toolOf(r *toolRow) noun.Tool                   { return r.Tool }
-func lotOf(r *lotRow) noun.Lot                      { return r.Lot }
-
 // openOnes holds of what belongs to open commissions. It is an array and no join:
 // found once by their own index, and then each of them by that of what belongs to
 // it, whatever PostgreSQL believes of how many there are.
 const openOnes = "commission_id = ANY (ARRAY(SELECT id FROM commissions WHERE state = 'open' AND deleted_at IS NULL))"
 
 func (t *tx) OpenCommissions() ([]noun.Commission, error) {
-	return list(t.db.Where("state = 'open' AND deleted_at IS NULL").Order("id"), commissionOf)
+	return rows[noun.Commission](t.db.Where("state = 'open' AND deleted_at IS NULL").Order("id"))
 }
 
 func (t *tx) ClosedCommissions(skip, most int) ([]noun.Commission, error) {
-	return list(t.db.Where("state <> 'open' AND deleted_at IS NULL").Order("state, hand_over DESC NULLS LAST, id DESC").Offset(skip).Limit(most), commissionOf)
+	return rows[noun.Commission](t.db.Where("state <> 'open' AND deleted_at IS NULL").Order("state, hand_over DESC NULLS LAST, id DESC").Offset(skip).Limit(most))
 }
 
 func (t *tx) AllCommissions() ([]noun.Commission, error) {
-	return list(t.db.Order("id"), commissionOf)
-}
-
-func (t *tx) Commission(id int64) (noun.Commission, error) {
-	return take(t.db.Where("id = ?", id), commissionOf)
-}
-
-func (t *tx) CreateCommission(c *noun.Commission) error {
-	one := []noun.Commission{*c}
-	err := t.CreateCommissions(one)
-	*c = one[0]
-	return err
-}
-
-func (t *tx) CreateCommissions(cs []noun.Commission) error {
-	return createAll(t.db, cs, func(c noun.Commission) commissionRow { return commissionRow{c} }, func(c *noun.Commission, r *commissionRow) { *c = r.Commission })
-}
-
-func (t *tx) SaveCommission(c *noun.Commission) error {
-	r := commissionRow{*c}
-	err := save(t.db, &r, c.ID, &r.Version)
-	*c = r.Commission
-	return err
+	return rows[noun.Commission](t.db.Order("id"))
 }
 
 func (t *tx) Pieces(commission int64) ([]noun.Piece, error) {
-	return list(t.db.Where("commission_id = ?", commission).Order("position, id"), pieceOf)
+	return rows[noun.Piece](t.db.Where("commission_id = ?", commission).Order("position, id"))
 }
 
 func (t *tx) OpenPieces() ([]noun.Piece, error) {
-	return list(t.db.Where("deleted_at IS NULL AND "+openOnes).Order("commission_id, position, id"), pieceOf)
+	return rows[noun.Piece](t.db.Where("deleted_at IS NULL AND " + openOnes).Order("commission_id, position, id"))
 }
 
 func (t *tx) Leaves(commissions []int64) ([]noun.Piece, error) {
 	db := t.db.Select("id, commission_id, name, swatch").Where("deleted_at IS NULL").Order("commission_id, position, id")
 	if commissions == nil {
-		return list(db.Where(openOnes), pieceOf)
+		return rows[noun.Piece](db.Where(openOnes))
 	}
-	return list(db.Where("commission_id IN ?", commissions), pieceOf)
+	return rows[noun.Piece](db.Where("commission_id IN ?", commissions))
 }
 
 func (t *tx) PiecesOf(commissions []int64) ([]noun.Piece, error) {
-	return list(t.db.Where("commission_id IN ?", commissions).Order("commission_id, position, id"), pieceOf)
-}
-
-func (t *tx) Piece(id int64) (noun.Piece, error) {
-	return take(t.db.Where("id = ?", id), pieceOf)
+	return rows[noun.Piece](t.db.Where("commission_id IN ?", commissions).Order("commission_id, position, id"))
 }
 
 // PieceUsing finds a piece that still wants a tool: of a commission that is
 // not handed over.
 func (t *tx) PieceUsing(tool int64) (noun.Piece, error) {
-	return take(t.db.Where(`deleted_at IS NULL AND (tool_id = ? OR EXISTS (SELECT FROM jsonb_each_text(tools) x WHERE x.value = ?))
-		AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)`, tool, fmt.Sprint(tool)).Limit(1), pieceOf)
-}
-
-func (t *tx) CreatePiece(p *noun.Piece) error {
-	one := []noun.Piece{*p}
-	err := t.CreatePieces(one)
-	*p = one[0]
-	return err
-}
-
-func (t *tx) CreatePieces(ps []noun.Piece) error {
-	return createAll(t.db, ps, func(p noun.Piece) pieceRow { return pieceRow{p} }, func(p *noun.Piece, r *pieceRow) { *p = r.Piece })
-}
-
-func (t *tx) SavePiece(p *noun.Piece) error {
-	r := pieceRow{*p}
-	err := save(t.db, &r, p.ID, &r.Version)
-	*p = r.Piece
-	return err
+	return first[noun.Piece](t.db.Where(`deleted_at IS NULL AND (tool_id = ? OR EXISTS (SELECT FROM jsonb_each_text(tools) x WHERE x.value = ?))
+		AND EXISTS (SELECT FROM commissions c WHERE c.id = commission_id AND c.state <> 'handedOver' AND c.deleted_at IS NULL)`, tool, fmt.Sprint(tool)))
 }
 
 // MakeRoom moves the pieces from a place on one place down; their versions stay:
@@ -311,63 +281,23 @@ func (t *tx) MakeRoom(commission int64, from int) error {
 }
 
 func (t *tx) Tools() ([]noun.Tool, error) {
-	return list(t.db.Where("deleted_at IS NULL").Order("name, id"), toolOf)
+	return rows[noun.Tool](t.db.Where("deleted_at IS NULL").Order("name, id"))
 }
 
 func (t *tx) ToolsOf(ids []int64) ([]noun.Tool, error) {
-	return list(t.db.Where("id IN ?", ids), toolOf)
-}
-
-func (t *tx) Tool(id int64) (noun.Tool, error) { return take(t.db.Where("id = ?", id), toolOf) }
-
-func (t *tx) CreateTool(x *noun.Tool) error {
-	one := []noun.Tool{*x}
-	err := t.CreateTools(one)
-	*x = one[0]
-	return err
-}
-
-func (t *tx) CreateTools(xs []noun.Tool) error {
-	return createAll(t.db, xs, func(x noun.Tool) toolRow { return toolRow{x} }, func(x *noun.Tool, r *toolRow) { *x = r.Tool })
-}
-
-func (t *tx) SaveTool(x *noun.Tool) error {
-	r := toolRow{*x}
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.Tool
-	return err
+	return rows[noun.Tool](t.db.Where("id IN ?", ids))
 }
 
 func (t *tx) Lots() ([]noun.Lot, error) {
-	return list(t.db.Where("deleted_at IS NULL").Order("id"), lotOf)
+	return rows[noun.Lot](t.db.Where("deleted_at IS NULL").Order("id"))
 }
 
 func (t *tx) LotsOf(ids []int64) ([]noun.Lot, error) {
-	return list(t.db.Where("id IN ?", ids), lotOf)
+	return rows[noun.Lot](t.db.Where("id IN ?", ids))
 }
 
 func (t *tx) LotsCalled(name string) ([]noun.Lot, error) {
-	return list(t.db.Where("deleted_at IS NULL AND name = ?", name).Order("id"), lotOf)
-}
-
-func (t *tx) Lot(id int64) (noun.Lot, error) { return take(t.db.Where("id = ?", id), lotOf) }
-
-func (t *tx) CreateLot(x *noun.Lot) error {
-	one := []noun.Lot{*x}
-	err := t.CreateLots(one)
-	*x = one[0]
-	return err
-}
-
-func (t *tx) CreateLots(xs []noun.Lot) error {
-	return createAll(t.db, xs, func(x noun.Lot) lotRow { return lotRow{x} }, func(x *noun.Lot, r *lotRow) { *x = r.Lot })
-}
-
-func (t *tx) SaveLot(x *noun.Lot) error {
-	r := lotRow{*x}
-	err := save(t.db, &r, x.ID, &r.Version)
-	*x = r.Lot
-	return err
+	return rows[noun.Lot](t.db.Where("deleted_at IS NULL AND name = ?", name).Order("id"))
 }
 
 func (t *tx) Clear() error {

@@ -20,7 +20,7 @@ const mostTiers = 12
 // below, as most cakes are.
 func (s *Service) AddTier(ctx context.Context, slug string, id int64) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		c, err := a.Commission(id)
+		c, err := journal.Get[noun.Commission](a, id)
 		if err != nil {
 			return err
 		}
@@ -34,7 +34,7 @@ func (s *Service) AddTier(ctx context.Context, slug string, id int64) error {
 		}
 		c.Tiers = append(slices.Clone(c.Tiers), next)
 		a.Say(id, "put tier %d on", len(c.Tiers))
-		return a.SaveCommission(&c)
+		return a.Save(&c)
 	}, nil)
 	return err
 }
@@ -45,7 +45,7 @@ const tierStep = 50
 // TakeTier takes a tier off, counted from below.
 func (s *Service) TakeTier(ctx context.Context, slug string, id int64, at int) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		c, err := a.Commission(id)
+		c, err := journal.Get[noun.Commission](a, id)
 		if err != nil {
 			return err
 		}
@@ -54,7 +54,7 @@ func (s *Service) TakeTier(ctx context.Context, slug string, id int64, at int) e
 		}
 		c.Tiers = slices.Delete(slices.Clone(c.Tiers), at, at+1)
 		a.Say(id, "took tier %d off", at+1)
-		return a.SaveCommission(&c)
+		return a.Save(&c)
 	}, nil)
 	return err
 }

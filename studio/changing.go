@@ -6,7 +6,6 @@ import (
 	"strings"
 	"time"
 
-	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
@@ -33,7 +32,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind, of string) 
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		switch kind {
 		case KindTool:
-			t, err := blankTool(of)
+			t, err := journal.BlankTool(of)
 			if err != nil {
 				return err
 			}
@@ -67,124 +66,25 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind, of string) 
 // piece.
 func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int64, set map[string]string) (id int64, err error) {
 	return s.Act(ctx, slug, func(a *journal.Acting) error {
-		switch kind {
-		case KindTool:
-			t, err := blankTool(set["kind"])
-			if err != nil {
-				return err
-			}
-			err = journal.Create(a, &journal.Tools, a.House, a.Now, &t, set)
-			a.Say(0, "put %s into the tool drawer", t.Name)
-			return err
-		case KindLot:
-			l := noun.BlankLot()
-			err := journal.Create(a, &journal.Lots, a.House, a.Now, &l, set)
-			a.Say(0, "put %s into the pantry", l.Name)
-			return err
-		case KindCommission:
-			c := noun.BlankCommission()
-			err := journal.Create(a, &journal.Commissions, a.House, a.Now, &c, set)
-			a.Say(c.ID, "took the order %s", c.Title)
-			return err
+		n := kind.of()
+		if n == nil {
+			return journal.ErrNotFound
 		}
-		if _, err := a.Commission(parent); err != nil {
-			return err
-		}
-		ps, err := a.Pieces(parent)
-		if err != nil {
-			return err
-		}
-		p := noun.BlankPiece()
-		p.CommissionID, p.Position = parent, nextPosition(ps)
-		err = journal.Create(a, &journal.Pieces, a.House, a.Now, &p, set)
-		a.Say(parent, "put %d %s on the list", p.Wanted, p.Name)
-		return err
+		return n.Make(a, parent, set)
 	}, nil)
 }
 
-// firstKind of tool is what a drawer begins with.
-const firstKind = "cavityMould"
-
-func blankTool(kind string) (noun.Tool, error) {
-	if kind == "" {
-		kind = firstKind
-	}
-	if !slices.ContainsFunc(read.KindOptions(), func(o read.Option) bool { return o.Code == kind }) {
-		return noun.Tool{}, fault.New(fault.UnknownValue, "kind", "Choose one of: %s.", read.List(read.Says(read.KindOptions())))
-	}
-	return noun.BlankTool(kind), nil
-}
-
-func nextPosition(ps []noun.Piece) int {
-	n := 0
-	for _, p := range ps {
-		n = max(n, p.Position)
-	}
-	return n + 1
-}
-
-// named rows tell what they are called, and in which commission.
-func rowName(row any) (name string, commission int64) {
-	switch x := row.(type) {
-	case *noun.Tool:
-		return x.Name, 0
-	case *noun.Lot:
-		return x.Name, 0
-	case *noun.OwnWay:
-		return x.Definition.Names.UK, 0
-	case *noun.Commission:
-		return x.Title, x.ID
-	case *noun.Piece:
-		return x.Name, x.CommissionID
-	}
-	return "Kitchen", 0
-}
-
-func changeRow[T any](a *journal.Acting, n *journal.RowKind[T], id int64, in journal.ChangeIn) error {
-	was, is, err := journal.Change(a, n, a.House, a.Now, id, in)
-	name, commission := rowName(&was)
-	a.Say(commission, "changed %s: %s", name, journal.ChangesSay(a, n, read.Reader{K: a.House}, &was, &is, in.Set, a.Now))
-	return err
-}
-
-func buryRow[T any](a *journal.Acting, n *journal.RowKind[T], id int64, back bool) error {
-	row, err := n.Get(a, id)
-	if err != nil {
-		return err
-	}
-	name, commission := rowName(&row)
-	if back {
-		a.Say(commission, "brought %s back", name)
-		if n.Check != nil {
-			if err := n.Check(a, &row); err != nil {
-				return err
-			}
-		}
-	} else {
-		a.Say(commission, "took %s away", name)
-		if n.MayGo != nil {
-			if err := n.MayGo(a, id); err != nil {
-				return err
-			}
-		}
-	}
-	return journal.Bury(a, n, a.Now, &row, back)
-}
+// of is what is done to rows of the kind; nil when there is none.
+func (k Kind) of() journal.Kind { return journal.Kinds[strings.TrimSuffix(string(k), "s")] }
 
 // Change changes a row.
 func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in journal.ChangeIn) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		switch kind {
-		case KindTool:
-			return changeRow(a, &journal.Tools, id, in)
-		case KindLot:
-			return changeRow(a, &journal.Lots, id, in)
-		case KindWay:
-			return changeRow(a, &journal.OwnWays, id, in)
-		case KindCommission:
-			return changeRow(a, &journal.Commissions, id, in)
+		n := kind.of()
+		if n == nil {
+			return journal.ErrNotFound
 		}
-		return changeRow(a, &journal.Pieces, id, in)
+		return n.Change(a, id, in)
 	}, nil)
 	return err
 }
@@ -192,20 +92,14 @@ func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, 
 // Delete takes a row away (it can come back), or brings it back.
 func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, back bool) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		switch kind {
-		case KindTool:
-			return buryRow(a, &journal.Tools, id, back)
-		case KindLot:
-			return buryRow(a, &journal.Lots, id, back)
-		case KindWay:
-			return buryRow(a, &journal.OwnWays, id, back)
-		case KindCommission:
-			if err := buryRow(a, &journal.Commissions, id, back); err != nil || back {
-				return err
-			}
-			return dropPlanned(a, id)
+		n := kind.of()
+		if n == nil {
+			return journal.ErrNotFound
 		}
-		return buryRow(a, &journal.Pieces, id, back)
+		if err := n.Bury(a, id, back); err != nil || back || kind != KindCommission {
+			return err
+		}
+		return dropPlanned(a, id)
 	}, nil)
 	return err
 }
@@ -213,7 +107,7 @@ func (s *Service) Delete(ctx context.Context, slug string, kind Kind, id int64, 
 // Duplicate copies a piece below itself.
 func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int64, err error) {
 	return s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
@@ -224,14 +118,14 @@ func (s *Service) Duplicate(ctx context.Context, slug string, id int64) (out int
 		p.ID, p.Version, p.Extras = 0, 1, []int{}
 		p.Position++
 		p.Name = strings.TrimSuffix(p.Name, " (copy)") + " (copy)"
-		return a.CreatePiece(&p)
+		return a.Create(&p)
 	}, nil)
 }
 
 // Move puts a piece one place up or down among its commission's.
 func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
@@ -253,10 +147,10 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 		if ps[i].Position == ps[j].Position {
 			ps[i].Position += map[bool]int{true: -1, false: 1}[up]
 		}
-		if err := a.SavePiece(&ps[i]); err != nil {
+		if err := a.Save(&ps[i]); err != nil {
 			return err
 		}
-		return a.SavePiece(&ps[j])
+		return a.Save(&ps[j])
 	}, nil)
 	return err
 }
@@ -264,7 +158,7 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 // SetState puts a commission aside, opens it again or hands it over.
 func (s *Service) SetState(ctx context.Context, slug string, id int64, state string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		c, err := a.Commission(id)
+		c, err := journal.Get[noun.Commission](a, id)
 		if err != nil {
 			return err
 		}
@@ -273,7 +167,7 @@ func (s *Service) SetState(ctx context.Context, slug string, id int64, state str
 		}
 		a.Say(id, map[string]string{"open": "opened %s again", "aside": "put %s aside", "handedOver": "handed %s over"}[state], c.Title)
 		c.State = state
-		if err := a.SaveCommission(&c); err != nil || state == "open" {
+		if err := a.Save(&c); err != nil || state == "open" {
 			return err
 		}
 		return dropPlanned(a, id)

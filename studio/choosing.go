@@ -77,7 +77,7 @@ func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, ch
 		}
 		var names []string
 		for _, id := range ids {
-			p, err := a.Piece(id)
+			p, err := journal.Get[noun.Piece](a, id)
 			if err != nil {
 				return err
 			}
@@ -91,7 +91,7 @@ func (s *Service) colourPieces(ctx context.Context, slug string, ids []int64, ch
 			}
 			names = append(names, p.Name)
 			a.Say(p.CommissionID, "coloured %s %s", read.List(names), how)
-			if err := a.SavePiece(&p); err != nil {
+			if err := a.Save(&p); err != nil {
 				return err
 			}
 		}

@@ -118,7 +118,7 @@ func (s *Service) alikeElsewhere(tx journal.Tx, b *work.Means, c *noun.Commissio
 // ShowFinish shows one finish over a colour.
 func (s *Service) ShowFinish(ctx context.Context, slug string, lot int64, ground string, passes int, spirit string) (out work.FinishView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		l, err := tx.Lot(lot)
+		l, err := journal.Get[noun.Lot](tx, lot)
 		if err != nil {
 			return err
 		}
@@ -180,7 +180,7 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 // Compare learns how strong a bottle is from a mix.
 func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.CompareIn) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		l, err := a.Lot(id)
+		l, err := journal.Get[noun.Lot](a, id)
 		if err != nil {
 			return err
 		}
@@ -245,7 +245,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 			l.Mixes = l.Mixes[n-work.MostMixes:]
 		}
 		a.Say(0, "compared %s: %s of its swatch", l.Name, read.Trimmed(rested, 2))
-		return a.SaveLot(&l)
+		return a.Save(&l)
 	}, nil)
 	return err
 }
@@ -323,7 +323,7 @@ func (s *Service) TakeSide(ctx context.Context, slug, question, side string) err
 			}
 			k.Sides = sides
 			a.Say(0, "%s: %s", q.Asks, q.Sides[i].Say)
-			return a.SaveKitchen(&k)
+			return a.Save(&k)
 		}
 		return fault.New(fault.UnknownValue, "question", "There is no such question.")
 	}, nil)

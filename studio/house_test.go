@@ -142,31 +142,10 @@ func (h *house) set(kind studio.Kind, id int64, s set) error {
 
 func (h *house) version(kind studio.Kind, id int64) (v int64) {
 	h.t.Helper()
-	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) error {
-		switch kind {
-		case studio.KindTool:
-			x, err := tx.Tool(id)
-			v = x.Version
-			return err
-		case studio.KindLot:
-			x, err := tx.Lot(id)
-			v = x.Version
-			return err
-		case studio.KindCommission:
-			x, err := tx.Commission(id)
-			v = x.Version
-			return err
-		}
-		if kind == studio.KindWay {
-			x, err := tx.OwnWay(id)
-			v = x.Version
-			return err
-		}
-		x, err := tx.Piece(id)
-		v = x.Version
-		return err
-	}))
-	return v
+	rows := map[studio.Kind]noun.Noun{studio.KindTool: &noun.Tool{}, studio.KindLot: &noun.Lot{}, studio.KindCommission: &noun.Commission{}, studio.KindWay: &noun.OwnWay{}, studio.KindPiece: &noun.Piece{}}
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) error { return tx.Take(rows[kind], id) }))
+	_, at := rows[kind].Stamp()
+	return *at
 }
 
 func (h *house) must(kind studio.Kind, id int64, s set) {

@@ -63,7 +63,7 @@ func (s *Service) AddPart(ctx context.Context, slug string, id int64, at int, in
 		if err != nil {
 			return err
 		}
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
@@ -78,7 +78,7 @@ func (s *Service) AddPart(ctx context.Context, slug string, id int64, at int, in
 				return err
 			}
 		}
-		joined, err := a.Piece(j.Part)
+		joined, err := journal.Get[noun.Piece](a, j.Part)
 		if errors.Is(err, journal.ErrNotFound) {
 			return fault.New(fault.UnknownValue, "parts", "That part is not a piece of this order.")
 		}
@@ -96,7 +96,7 @@ func (s *Service) AddPart(ctx context.Context, slug string, id int64, at int, in
 		if err := journal.Pieces.Check(a, &p); err != nil {
 			return err
 		}
-		return a.SavePiece(&p)
+		return a.Save(&p)
 	}, nil)
 }
 
@@ -114,27 +114,27 @@ func newPart(a *journal.Acting, p *noun.Piece, name string) (int64, error) {
 	x := noun.BlankPiece()
 	x.CommissionID, x.Position, x.Name, x.Wanted = p.CommissionID, p.Position+1, name, 0
 	x.Colour, x.Swatch, x.Eaten, x.KnifePasses = p.Colour, p.Swatch, p.Eaten, p.KnifePasses
-	err := a.CreatePiece(&x)
+	err := a.Create(&x)
 	return x.ID, err
 }
 
 // TakePart takes a part off a piece; the piece that it is stays on the list.
 func (s *Service) TakePart(ctx context.Context, slug string, id int64, at int) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
 		if at < 0 || at >= len(p.Joins) {
 			return journal.TooLate("That part is no longer on %s.", p.Name)
 		}
-		part, err := a.Piece(p.Joins[at].Part)
+		part, err := journal.Get[noun.Piece](a, p.Joins[at].Part)
 		if err != nil {
 			return err
 		}
 		a.Say(p.CommissionID, "took %s off %s", part.Name, p.Name)
 		p.Joins = slices.Delete(slices.Clone(p.Joins), at, at+1)
-		return a.SavePiece(&p)
+		return a.Save(&p)
 	}, nil)
 	return err
 }
@@ -142,20 +142,14 @@ func (s *Service) TakePart(ctx context.Context, slug string, id int64, at int) e
 // ChooseWay takes an option of a question for a piece; "" is as usual.
 func (s *Service) ChooseWay(ctx context.Context, slug string, id int64, question, option string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
 		if p.DeletedAt != nil {
 			return journal.ErrNotFound
 		}
-		in := journal.ChangeIn{Version: p.Version, Set: map[string]string{"way." + question: option}}
-		was, is, err := journal.Change(a, &journal.Pieces, a.House, a.Now, id, in)
-		if err != nil {
-			return err
-		}
-		a.Say(p.CommissionID, "changed %s: %s", p.Name, journal.ChangesSay(a, &journal.Pieces, read.Reader{K: a.House}, &was, &is, in.Set, a.Now))
-		return nil
+		return journal.Pieces.Change(a, id, journal.ChangeIn{Version: p.Version, Set: map[string]string{"way." + question: option}})
 	}, nil)
 	return err
 }

@@ -46,7 +46,7 @@ func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 
 // ChangeKitchen changes the kitchen and makes the plan anew.
 func (s *Service) ChangeKitchen(ctx context.Context, slug string, in journal.ChangeIn) (out KitchenView, err error) {
-	_, err = s.Act(ctx, slug, func(a *journal.Acting) error { return changeRow(a, &journal.Kitchens, a.House.ID, in) }, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error { return journal.Kitchens.Change(a, a.House.ID, in) }, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out = kitchenView(k, s.Clock().In(k.Zone()))
 		out.IsDemo = k.Slug == s.Demo
 		return nil

@@ -88,11 +88,11 @@ func before(tx journal.Tx, b *work.Means) ([]work.Before, error) {
 // made then.
 func (s *Service) LikeBefore(ctx context.Context, slug string, id, commission int64) (out int64, err error) {
 	return s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
-		c, err := a.Commission(commission)
+		c, err := journal.Get[noun.Commission](a, commission)
 		if err != nil {
 			return err
 		}
@@ -103,14 +103,14 @@ func (s *Service) LikeBefore(ctx context.Context, slug string, id, commission in
 		if err != nil {
 			return err
 		}
-		p.ID, p.Version, p.DeletedAt, p.CommissionID, p.Position = 0, 1, nil, commission, nextPosition(ps)
+		p.ID, p.Version, p.DeletedAt, p.CommissionID, p.Position = 0, 1, nil, commission, journal.NextPosition(ps)
 		p.Extras, p.Joins = []int{}, []noun.Join{} // parts are of their own order
 		if p.ToolID != nil {
-			if t, err := a.Tool(*p.ToolID); err != nil || t.DeletedAt != nil {
+			if t, err := journal.Get[noun.Tool](a, *p.ToolID); err != nil || t.DeletedAt != nil {
 				p.ToolID, p.Tools = nil, noun.ToolsOf{}
 			}
 		}
 		a.Say(commission, "put %d %s on the list, like last time", p.Wanted, p.Name)
-		return a.CreatePiece(&p)
+		return a.Create(&p)
 	}, nil)
 }

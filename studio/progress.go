@@ -277,7 +277,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 // ShowPiece shows one piece with everything that follows from it.
 func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out work.PieceView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		p, err := tx.Piece(id)
+		p, err := journal.Get[noun.Piece](tx, id)
 		if err != nil {
 			return err
 		}

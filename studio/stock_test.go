@@ -23,7 +23,7 @@ import (
 func (h *house) raw(id int64) (l noun.Lot) {
 	h.t.Helper()
 	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) (err error) {
-		l, err = tx.Lot(id)
+		l, err = journal.Get[noun.Lot](tx, id)
 		return err
 	}))
 	return l

@@ -147,7 +147,7 @@ func TestADrawerOfBefore(t *testing.T) {
 		}
 	}
 	var cap4 noun.Tool
-	h.ok(h.Store.Read(t.Context(), h.slug, func(tx journal.Tx) (err error) { cap4, err = tx.Tool(6); return err }))
+	h.ok(h.Store.Read(t.Context(), h.slug, func(tx journal.Tx) (err error) { cap4, err = journal.Get[noun.Tool](tx, 6); return err }))
 	if cap4.Of("fillSec") != 90 || cap4.Kind != "cavityMould" || cap4.Cavities() != 1 {
 		t.Errorf("%+v", cap4)
 	}

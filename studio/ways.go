@@ -192,12 +192,12 @@ func (s *Service) CopyWay(ctx context.Context, slug, key, name string) (out stri
 		}
 		out = ownKey(lib, name)
 		next.Key, next.Names, next.Version = out, technique.Names{UK: name, US: name}, 1
-		w := noun.OwnWay{Version: 1, Key: out, FromKey: from.Key, FromVersion: from.Version, Definition: next}
+		w := noun.OwnWay{Row: noun.Row{Version: 1}, Key: out, FromKey: from.Key, FromVersion: from.Version, Definition: next}
 		if err := journal.OwnWays.Check(a, &w); err != nil {
 			return err
 		}
 		a.Say(0, "made %s the studio's own way, as %s", from.Names.UK, name)
-		return a.CreateWay(&w)
+		return a.Create(&w)
 	}, nil)
 	return out, err
 }

@@ -48,7 +48,7 @@ func (s *Documents) Replace(ctx context.Context, slug string, raw []byte) error 
 		k := tx.Kitchen()
 		fresh := d.Kitchen
 		fresh.ID, fresh.Version, fresh.Slug = k.ID, k.Version, k.Slug
-		if err := tx.SaveKitchen(&fresh); err != nil {
+		if err := tx.Save(&fresh); err != nil {
 			return err
 		}
 		return bringIn(tx, &d, func(int, int) {})
@@ -111,11 +111,11 @@ func (f *filling) shelves() error {
 	}
 	for _, w := range f.d.Ways {
 		w.ID, w.Version, w.DeletedAt = 0, int64(max(1, w.Definition.Version)), nil
-		if err := f.tx.CreateWay(&w); err != nil {
+		if err := f.tx.Create(&w); err != nil {
 			return err
 		}
 	}
-	err := errors.Join(f.tx.CreateTools(ts), f.tx.CreateLots(ls))
+	err := errors.Join(journal.CreateAll(f.tx, ts), journal.CreateAll(f.tx, ls))
 	f.count(len(ts) + len(ls))
 	f.tools, f.lots = []int64{0}, []int64{0}
 	for _, t := range ts {
@@ -135,7 +135,7 @@ func (f *filling) commissions() error {
 		row.Tiers, row.Allergies = noun.Some(row.Tiers), noun.Some(row.Allergies)
 		cs[i] = row
 	}
-	if err := f.tx.CreateCommissions(cs); err != nil {
+	if err := journal.CreateAll(f.tx, cs); err != nil {
 		return err
 	}
 	f.orders = []int64{0}
@@ -159,7 +159,7 @@ func (f *filling) commissions() error {
 			ps = append(ps, x)
 		}
 	}
-	if err := f.tx.CreatePieces(ps); err != nil {
+	if err := journal.CreateAll(f.tx, ps); err != nil {
 		return err
 	}
 	if err := f.joins(ps); err != nil {
@@ -183,7 +183,7 @@ func (f *filling) joins(ps []noun.Piece) error {
 				j.Part = mine[j.Part-1].ID
 				mine[i].Joins = append(mine[i].Joins, j)
 			}
-			if err := f.tx.SavePiece(&mine[i]); err != nil {
+			if err := f.tx.Save(&mine[i]); err != nil {
 				return err
 			}
 		}
@@ -240,7 +240,7 @@ func (f *filling) timers() error {
 		if t.CommissionID != nil {
 			t.CommissionID = &f.orders[*t.CommissionID]
 		}
-		if err := f.tx.CreateTimer(&t); err != nil {
+		if err := f.tx.Create(&t); err != nil {
 			return err
 		}
 	}

@@ -181,7 +181,7 @@ func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why
 // PressMore puts n more of a piece into the plan, when its spares are used up.
 func (s *Evening) PressMore(ctx context.Context, slug string, id int64, n int) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
@@ -194,7 +194,7 @@ func (s *Evening) PressMore(ctx context.Context, slug string, id int64, n int) (
 		a.Bench = true
 		a.Say(p.CommissionID, "wants %d more %s pressed", n, p.Name)
 		p.Extras = append(slices.Clone(p.Extras), n)
-		return a.SavePiece(&p)
+		return a.Save(&p)
 	}, s.showBench(&out))
 	return out, err
 }

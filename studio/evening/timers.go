@@ -70,7 +70,7 @@ func (s *Evening) StartTimer(ctx context.Context, slug, text, says string) (out 
 		a.Bench = true
 		a.Say(0, "started a timer of %s: %s", read.SayMinutes(max(1, int(*p.Value+0.5))), says)
 		at := a.Now.Truncate(time.Second)
-		return a.CreateTimer(&noun.Timer{Version: 1, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
+		return a.Create(&noun.Timer{Row: noun.Row{Version: 1}, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
 	}, s.showBench(&out))
 	return out, err
 }
@@ -82,13 +82,13 @@ func (s *Evening) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		a.Bench = true
 		at := a.Now.Truncate(time.Second)
 		if id, err := strconv.ParseInt(key, 10, 64); err == nil {
-			t, err := a.Timer(id)
+			t, err := journal.Get[noun.Timer](a, id)
 			if err != nil || t.AnsweredAt != nil || t.DeletedAt != nil {
 				return err
 			}
 			a.Say(0, "answered the timer: %s", t.Says)
 			t.AnsweredAt = &at
-			return a.SaveTimer(&t)
+			return a.Save(&t)
 		}
 		op, _, _ := strings.Cut(key, "~")
 		st, err := a.Step(op)
@@ -114,7 +114,7 @@ func (s *Evening) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		t := all[i]
 		t.Version, t.AnsweredAt = 1, &at
 		a.Say(st.CommissionID, "answered the timer: %s", t.Says)
-		return a.CreateTimer(&t)
+		return a.Create(&t)
 	}, s.showBench(&out))
 	return out, err
 }

@@ -50,7 +50,7 @@ func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op stri
 	if st.PieceID == nil || !st.Makes() {
 		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is shaped with a tool is weighed here.")
 	}
-	p, err := tx.Piece(*st.PieceID)
+	p, err := journal.Get[noun.Piece](tx, *st.PieceID)
 	if err != nil {
 		return nil, nil, err
 	}
@@ -128,7 +128,7 @@ func (s *Evening) KeepWeightOf(ctx context.Context, slug string, tool int64, tex
 		if err != nil {
 			return err
 		}
-		row, err := a.Tool(tool)
+		row, err := journal.Get[noun.Tool](a, tool)
 		if err != nil {
 			return err
 		}
@@ -137,7 +137,7 @@ func (s *Evening) KeepWeightOf(ctx context.Context, slug string, tool int64, tex
 		}
 		keepWeight(&row, g, a.Now)
 		a.Say(0, "weighed a piece of %s: %s g", row.Name, read.Trimmed(g, 2))
-		return a.SaveTool(&row)
+		return a.Save(&row)
 	}, nil)
 	return err
 }
@@ -174,7 +174,7 @@ func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		if err != nil {
 			return err
 		}
-		row, err := a.Tool(m.ID)
+		row, err := journal.Get[noun.Tool](a, m.ID)
 		if err != nil {
 			return err
 		}
@@ -185,7 +185,7 @@ func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		keepWeight(&row, g, a.Now)
 		a.Bench = true
 		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(g, 2))
-		return a.SaveTool(&row)
+		return a.Save(&row)
 	}, s.showBench(&out))
 	return out, err
 }

@@ -274,8 +274,8 @@ func putBack(row any, t *Touched, at time.Time) (since string, err error) {
 
 // rowAt is a row as it was at an earlier version, out of what was changed since;
 // nil when that is no longer known.
-func rowAt[T any](tx Tx, n *RowKind[T], id, version int64, row *T) (*T, error) {
-	es, err := tx.EntriesSince(n.name, id, version)
+func rowAt[T any](tx Tx, id, version int64, row *T) (*T, error) {
+	es, err := tx.EntriesSince(nounOf[T](), id, version)
 	if err != nil {
 		return nil, err
 	}
@@ -283,11 +283,11 @@ func rowAt[T any](tx Tx, n *RowKind[T], id, version int64, row *T) (*T, error) {
 	if err != nil {
 		return nil, err
 	}
-	known := *n.ver(row)
+	known := versionOf(row)
 	for _, e := range es {
 		for i := range e.Rows {
 			t := &e.Rows[i]
-			if t.Noun != n.name || t.ID != id || t.To <= version {
+			if t.Noun != nounOf[T]() || t.ID != id || t.To <= version {
 				continue
 			}
 			if t.made() || t.To != known || f.restore(t.Before, t.After) != nil {

@@ -102,9 +102,10 @@ func ShortText(s string) string {
 	return s
 }
 
-// ChangesSay puts a change of fields into words.
-func ChangesSay[T any](tx Tx, n *RowKind[T], r read.Reader, was, is *T, set map[string]string, now time.Time) string {
-	fields, err := n.fields(tx, is, set)
+// changes puts a change of fields into words.
+func (n *RowKind[T]) changes(a *Acting, was, is *T, set map[string]string) string {
+	r := read.Reader{K: a.House}
+	fields, err := n.fields(a, is, set)
 	if err != nil {
 		return ""
 	}
@@ -113,15 +114,14 @@ func ChangesSay[T any](tx Tx, n *RowKind[T], r read.Reader, was, is *T, set map[
 		if _, ok := set[f.Name]; !ok {
 			continue
 		}
-		if a, b := f.Text(r, was, now), f.Text(r, is, now); a != b {
+		if from, to := f.Text(r, was, a.Now), f.Text(r, is, a.Now); from != to {
 			label := f.Label
 			if label == "" {
 				label = plainName(f.Name)
 			}
-			out = append(out, fmt.Sprintf("%s from %s to %s", read.LowerFirst(r.Say(label)), ShortText(a), ShortText(b)))
+			out = append(out, fmt.Sprintf("%s from %s to %s", read.LowerFirst(r.Say(label)), ShortText(from), ShortText(to)))
 		}
 	}
 	slices.Sort(out)
 	return strings.Join(out, "; ")
-
 }

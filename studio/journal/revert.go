@@ -7,6 +7,7 @@ import (
 	"strings"
 
 	"dustyfern/craft/fault"
+	"dustyfern/studio/noun"
 )
 
 // revert puts every row of an entry back to what it was before.
@@ -31,24 +32,10 @@ func (a *Acting) revert(e *Entry) error {
 }
 
 func (a *Acting) revertRow(t *Touched) (since string, err error) {
-	switch t.Noun {
-	case "kitchen":
-		row := *a.Kitchen()
-		if since, err = putBack(&row, t, a.Now); err == nil && since == "" {
-			err = a.SaveKitchen(&row)
-		}
-		return since, err
-	case "commission":
-		return revertOne(a, &Commissions, t)
-	case "piece":
-		return revertOne(a, &Pieces, t)
-	case "tool":
-		return revertOne(a, &Tools, t)
-	case "way":
-		return revertOne(a, &OwnWays, t)
-	case "lot":
-		return revertOne(a, &Lots, t)
-	case "timer":
+	if n := Kinds[t.Noun]; n != nil {
+		return n.revert(a, t)
+	}
+	if t.Noun == "timer" {
 		return a.revertTimer(t)
 	}
 	st, err := a.Step(t.Op)
@@ -68,15 +55,15 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 
 // usedSince reports whether somebody did something to a row after it was made,
 // but taking that back and doing it again.
-func (a *Acting) usedSince(of string, t *Touched) (bool, error) {
-	es, err := a.EntriesSince(of, t.ID, t.To)
+func (a *Acting) usedSince(t *Touched) (bool, error) {
+	es, err := a.EntriesSince(t.Noun, t.ID, t.To)
 	return slices.ContainsFunc(es, func(e Entry) bool { return e.Kind == "did" && !e.Undone }), err
 }
 
 // revertTimer takes back a clock or the answer to one. Clocks of waits that a
 // line of before made follow from their step by now.
 func (a *Acting) revertTimer(t *Touched) (since string, err error) {
-	x, err := a.Timer(t.ID)
+	x, err := Get[noun.Timer](a, t.ID)
 	if errors.Is(err, ErrNotFound) || err == nil && x.Kind != "own" && x.AnsweredAt == nil {
 		return "", nil
 	}
@@ -86,35 +73,7 @@ func (a *Acting) revertTimer(t *Touched) (since string, err error) {
 	if since, err = putBack(&x, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
-	return "", a.SaveTimer(&x)
-}
-
-// revertOne puts one row back, through the guards of a change by hand.
-func revertOne[T any](a *Acting, n *RowKind[T], t *Touched) (since string, err error) {
-	row, err := n.Get(a, t.ID)
-	if err != nil {
-		return "", err
-	}
-	was := *n.gone(&row)
-	if t.made() {
-		if used, err := a.usedSince(n.name, t); err != nil || used {
-			return "all of it", err
-		}
-	}
-	if since, err = putBack(&row, t, a.Now); err != nil || since != "" {
-		return since, err
-	}
-	if is := *n.gone(&row); is != nil && was == nil && n.MayGo != nil {
-		if err := n.MayGo(a, t.ID); err != nil {
-			return "", err
-		}
-	}
-	if n.Check != nil && *n.gone(&row) == nil {
-		if err := n.Check(a, &row); err != nil {
-			return "", err
-		}
-	}
-	return "", n.save(a, &row)
+	return "", a.Save(&x)
 }
 
 // plainName is a field's name as people read it.

@@ -2,6 +2,7 @@ package journal
 
 import (
 	"errors"
+	"fmt"
 	"reflect"
 	"slices"
 	"strings"
@@ -16,62 +17,89 @@ import (
 
 // RowKind is what a generic row of the studio needs to be changed.
 type RowKind[T any] struct {
-	name   string
 	fields func(tx Tx, row *T, set map[string]string) ([]*read.Field[T], error) // set: what is about to be said
-	Get    func(Tx, int64) (T, error)
-	save   func(Tx, *T) error
-	create func(Tx, *T) error
-	id     func(*T) *int64
-	ver    func(*T) *int64
-	gone   func(*T) **time.Time
-	Check  func(Tx, *T) error // what one field alone cannot tell
-	MayGo  func(Tx, int64) error
+	blank  func(tx Tx, parent int64, set map[string]string) (T, error)          // nil: it is made in a way of its own
+	made   func(*T) string
+	check  func(Tx, *T) error // what one field alone cannot tell
+	mayGo  func(Tx, int64) error
 }
 
 var (
-	Kitchens = RowKind[noun.Kitchen]{name: "kitchen", fields: always(read.KitchenFields),
-		Get: func(tx Tx, _ int64) (noun.Kitchen, error) { return *tx.Kitchen(), nil }, save: Tx.SaveKitchen,
-		id: func(k *noun.Kitchen) *int64 { return &k.ID }, ver: func(k *noun.Kitchen) *int64 { return &k.Version }, gone: func(*noun.Kitchen) **time.Time { return new(*time.Time) }}
-	Tools = RowKind[noun.Tool]{name: "tool", fields: func(_ Tx, t *noun.Tool, set map[string]string) ([]*read.Field[noun.Tool], error) {
-		return read.ToolFields(t, set), nil
-	}, MayGo: unused, Get: Tx.Tool, save: Tx.SaveTool, create: Tx.CreateTool,
-		id: func(t *noun.Tool) *int64 { return &t.ID }, ver: func(t *noun.Tool) *int64 { return &t.Version }, gone: func(t *noun.Tool) **time.Time { return &t.DeletedAt },
-		Check: func(_ Tx, t *noun.Tool) error {
-			if t.Shape == "sheet" && t.Of("depthMM") > 12 {
-				return fault.New(fault.OutOfRange, "depthMM", "A thin, flat piece is at most 12 mm deep: say flat back, solid.")
-			}
-			if t.Lent+t.Broken > t.Copies {
-				return fault.New(fault.Contradiction, "lent", "Of %d copies no more than %d can be lent or broken.", t.Copies, t.Copies)
-			}
-			return nil
-		}}
-	OwnWays = RowKind[noun.OwnWay]{name: "way", fields: func(_ Tx, w *noun.OwnWay, _ map[string]string) ([]*read.Field[noun.OwnWay], error) {
-		return read.WayFields(w.Definition), nil
-	}, Get: Tx.OwnWay, save: Tx.SaveWay, create: Tx.CreateWay, MayGo: wayUnused,
-		id: func(w *noun.OwnWay) *int64 { return &w.ID }, ver: func(w *noun.OwnWay) *int64 { return &w.Version }, gone: func(w *noun.OwnWay) **time.Time { return &w.DeletedAt },
-		Check: checkWay}
-	Lots = RowKind[noun.Lot]{name: "lot", fields: always(read.LotFields), Get: Tx.Lot, save: Tx.SaveLot, create: Tx.CreateLot,
-		id: func(l *noun.Lot) *int64 { return &l.ID }, ver: func(l *noun.Lot) *int64 { return &l.Version }, gone: func(l *noun.Lot) **time.Time { return &l.DeletedAt }}
-	Commissions = RowKind[noun.Commission]{name: "commission", fields: func(_ Tx, c *noun.Commission, _ map[string]string) ([]*read.Field[noun.Commission], error) {
-		return read.CommissionFieldsOf(c), nil
-	}, Get: Tx.Commission, save: Tx.SaveCommission, create: Tx.CreateCommission,
-		id: func(c *noun.Commission) *int64 { return &c.ID }, ver: func(c *noun.Commission) *int64 { return &c.Version }, gone: func(c *noun.Commission) **time.Time { return &c.DeletedAt },
-		Check: func(_ Tx, c *noun.Commission) error {
-			if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
-				return fault.New(fault.Contradiction, "cakeReady", "The cake is ready before it is handed over, not after.")
-			}
-			return nil
-		}}
-	Pieces = RowKind[noun.Piece]{name: "piece", fields: fieldsOfPiece, Get: Tx.Piece, save: Tx.SavePiece, create: Tx.CreatePiece,
-		id: func(p *noun.Piece) *int64 { return &p.ID }, ver: func(p *noun.Piece) *int64 { return &p.Version }, gone: func(p *noun.Piece) **time.Time { return &p.DeletedAt },
-		Check: checkPiece, MayGo: noPart}
+	Kitchens = RowKind[noun.Kitchen]{fields: always(read.KitchenFields)}
+	Tools    = RowKind[noun.Tool]{fields: fieldsOfTool, blank: blankTool, check: checkCopies, mayGo: unused,
+		made: func(t *noun.Tool) string { return "put " + t.Name + " into the tool drawer" }}
+	OwnWays = RowKind[noun.OwnWay]{fields: fieldsOfWay, check: checkWay, mayGo: wayUnused}
+	Lots    = RowKind[noun.Lot]{fields: always(read.LotFields), blank: blankOf(noun.BlankLot),
+		made: func(l *noun.Lot) string { return "put " + l.Name + " into the pantry" }}
+	Commissions = RowKind[noun.Commission]{fields: fieldsOfCommission, blank: blankOf(noun.BlankCommission), check: checkDates,
+		made: func(c *noun.Commission) string { return "took the order " + c.Title }}
+	Pieces = RowKind[noun.Piece]{fields: fieldsOfPiece, blank: blankPiece, check: checkPiece, mayGo: noPart,
+		made: func(p *noun.Piece) string { return fmt.Sprintf("put %d %s on the list", p.Wanted, p.Name) }}
 )
+
+// asNoun is a row as a noun; only nouns have a RowKind.
+func asNoun[T any](row *T) noun.Noun { return any(row).(noun.Noun) }
+
+func versionOf[T any](row *T) int64 {
+	_, v := asNoun(row).Stamp()
+	return *v
+}
+
+func nounOf[T any]() string { return asNoun(new(T)).Word() }
+
+// Get reads a row, also one that was deleted; ErrNotFound when there is none.
+func Get[T any](tx Tx, id int64) (row T, err error) {
+	return row, tx.Take(asNoun(&row), id)
+}
+
+// CreateAll makes rows of one noun.
+func CreateAll[T any](tx Tx, rows []T) error {
+	all := make([]noun.Noun, len(rows))
+	for i := range rows {
+		all[i] = asNoun(&rows[i])
+	}
+	return tx.Create(all...)
+}
+
+// Check refuses what one field alone cannot tell.
+func (n *RowKind[T]) Check(tx Tx, row *T) error {
+	if n.check == nil || *asNoun(row).Gone() != nil {
+		return nil
+	}
+	return n.check(tx, row)
+}
+
+func fieldsOfTool(_ Tx, t *noun.Tool, set map[string]string) ([]*read.Field[noun.Tool], error) {
+	return read.ToolFields(t, set), nil
+}
+
+func checkCopies(_ Tx, t *noun.Tool) error {
+	if t.Shape == "sheet" && t.Of("depthMM") > 12 {
+		return fault.New(fault.OutOfRange, "depthMM", "A thin, flat piece is at most 12 mm deep: say flat back, solid.")
+	}
+	if t.Lent+t.Broken > t.Copies {
+		return fault.New(fault.Contradiction, "lent", "Of %d copies no more than %d can be lent or broken.", t.Copies, t.Copies)
+	}
+	return nil
+}
+
+func fieldsOfWay(_ Tx, w *noun.OwnWay, _ map[string]string) ([]*read.Field[noun.OwnWay], error) {
+	return read.WayFields(w.Definition), nil
+}
+
+func fieldsOfCommission(_ Tx, c *noun.Commission, _ map[string]string) ([]*read.Field[noun.Commission], error) {
+	return read.CommissionFieldsOf(c), nil
+}
+
+func checkDates(_ Tx, c *noun.Commission) error {
+	if c.CakeReady != nil && c.HandOver != nil && c.CakeReady.After(*c.HandOver) {
+		return fault.New(fault.Contradiction, "cakeReady", "The cake is ready before it is handed over, not after.")
+	}
+	return nil
+}
 
 // checkWay refuses a chain that does not hold together, with its place.
 func checkWay(tx Tx, w *noun.OwnWay) error {
-	if w.DeletedAt != nil {
-		return nil
-	}
 	lib, err := tx.Library()
 	if err != nil {
 		return err
@@ -88,7 +116,7 @@ func checkWay(tx Tx, w *noun.OwnWay) error {
 
 // wayUnused refuses to take away a way of making that an order still needs.
 func wayUnused(tx Tx, id int64) error {
-	w, err := tx.OwnWay(id)
+	w, err := Get[noun.OwnWay](tx, id)
 	if err != nil {
 		return err
 	}
@@ -104,7 +132,7 @@ func wayUnused(tx Tx, id int64) error {
 
 // noPart refuses to take away what is a part of another piece.
 func noPart(tx Tx, id int64) error {
-	p, err := tx.Piece(id)
+	p, err := Get[noun.Piece](tx, id)
 	if err != nil {
 		return err
 	}
@@ -153,7 +181,7 @@ func MadeAs(tx Tx, p *noun.Piece) (*technique.Technique, error) {
 	}
 	var tool *noun.Tool
 	if p.ToolID != nil {
-		t, err := tx.Tool(*p.ToolID)
+		t, err := Get[noun.Tool](tx, *p.ToolID)
 		if err != nil && !errors.Is(err, ErrNotFound) {
 			return nil, err
 		}
@@ -175,7 +203,7 @@ func checkPiece(tx Tx, p *noun.Piece) error {
 	if p.Dough == "" {
 		return nil
 	}
-	c, err := tx.Commission(p.CommissionID)
+	c, err := Get[noun.Commission](tx, p.CommissionID)
 	if err != nil {
 		return err
 	}
@@ -199,18 +227,18 @@ func checkPiece(tx Tx, p *noun.Piece) error {
 	return nil
 }
 
-// Change applies a change to one row: other fields merge, the same field that
+// change applies a change to one row: other fields merge, the same field that
 // somebody has changed since meets a Conflict.
-func Change[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, id int64, in ChangeIn) (was, row T, err error) {
-	if row, err = n.Get(tx, id); err != nil {
+func change[T any](a *Acting, n *RowKind[T], id int64, in ChangeIn) (was, row T, err error) {
+	if row, err = Get[T](a, id); err != nil {
 		return was, row, err
 	}
-	r := read.Reader{K: k}
-	if v := *n.ver(&row); in.Version != v {
+	r := read.Reader{K: a.House}
+	if v := versionOf(&row); in.Version != v {
 		if in.Version > v || in.Version < 1 {
 			return row, row, fault.New(fault.OutOfRange, "version", "The version is that of the row as it was read.")
 		}
-		clash, err := clashes(tx, n, r, now, id, &row, in)
+		clash, err := clashes(a, n, r, a.Now, id, &row, in)
 		if err != nil {
 			return row, row, err
 		}
@@ -219,28 +247,26 @@ func Change[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, id int6
 		}
 	}
 	was = row
-	fields, err := n.fields(tx, &row, in.Set)
+	fields, err := n.fields(a, &row, in.Set)
 	if err != nil {
 		return was, was, err
 	}
-	if err = read.Apply(fields, r, &row, in.Set, now); err != nil {
+	if err = read.Apply(fields, r, &row, in.Set, a.Now); err != nil {
 		return was, was, err
 	}
 	if reflect.DeepEqual(was, row) {
 		return was, row, nil // what stands there already is no change that others could meet
 	}
-	if n.Check != nil {
-		if err := n.Check(tx, &row); err != nil {
-			return was, was, err
-		}
+	if err := n.Check(a, &row); err != nil {
+		return was, was, err
 	}
-	return was, row, n.save(tx, &row)
+	return was, row, a.Save(asNoun(&row))
 }
 
 // clashes compares a change with what became of the row since the version that
 // it was made from: nil when they merge.
 func clashes[T any](tx Tx, n *RowKind[T], r read.Reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
-	base, err := rowAt(tx, n, id, in.Version, row)
+	base, err := rowAt(tx, id, in.Version, row)
 	if err != nil {
 		return nil, err
 	}
@@ -248,7 +274,7 @@ func clashes[T any](tx Tx, n *RowKind[T], r read.Reader, now time.Time, id int64
 	if err != nil {
 		return nil, err
 	}
-	clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: *n.ver(row)}
+	clash := &Conflict{Yours: map[string]string{}, Theirs: map[string]string{}, Version: versionOf(row)}
 	for _, f := range fields {
 		text, ok := in.Set[f.Name]
 		theirs := f.Text(r, row, now)
@@ -265,44 +291,28 @@ func clashes[T any](tx Tx, n *RowKind[T], r read.Reader, now time.Time, id int64
 	return clash, nil
 }
 
-// Create makes a row of texts; what is not said keeps the starting value.
-func Create[T any](tx Tx, n *RowKind[T], k *noun.Kitchen, now time.Time, row *T, set map[string]string) error {
+// create makes a row of texts; what is not said keeps the starting value.
+func create[T any](a *Acting, n *RowKind[T], row *T, set map[string]string) error {
 	full := map[string]string{}
 	for name, text := range set {
 		full[name] = text
 	}
-	fields, err := n.fields(tx, row, set)
+	fields, err := n.fields(a, row, set)
 	if err != nil {
 		return err
 	}
 	for _, f := range fields { // what must be said is asked for, all the same
-		if _, said := full[f.Name]; !said && f.Must && f.Text(read.Reader{K: k}, row, now) == "" {
+		if _, said := full[f.Name]; !said && f.Must && f.Text(read.Reader{K: a.House}, row, a.Now) == "" {
 			full[f.Name] = ""
 		}
 	}
-	if err := read.Apply(fields, read.Reader{K: k}, row, full, now); err != nil {
+	if err := read.Apply(fields, read.Reader{K: a.House}, row, full, a.Now); err != nil {
 		return err
 	}
-	if n.Check != nil {
-		if err := n.Check(tx, row); err != nil {
-			return err
-		}
+	if err := n.Check(a, row); err != nil {
+		return err
 	}
-	return n.create(tx, row)
-}
-
-// Bury deletes a row so that it can come back, or brings it back.
-func Bury[T any](tx Tx, n *RowKind[T], now time.Time, row *T, back bool) error {
-	at := n.gone(row)
-	if back == (*at == nil) {
-		return nil // a repeat does nothing
-	}
-	if back {
-		*at = nil
-	} else {
-		*at = &now
-	}
-	return n.save(tx, row)
+	return a.Create(asNoun(row))
 }
 
 // Conflict is a change that met another one on the same field: both states.
@@ -381,7 +391,7 @@ func leadingRole(lib *technique.Library, t *technique.Technique) *technique.Role
 }
 
 func checkTool(tx Tx, lib *technique.Library, t *technique.Technique, field string, id int64, role *technique.Role) error {
-	m, err := tx.Tool(id)
+	m, err := Get[noun.Tool](tx, id)
 	switch {
 	case errors.Is(err, ErrNotFound):
 		return fault.New(fault.UnknownValue, field, "That tool is not in the tool drawer.")

@@ -43,7 +43,9 @@ type Tx interface {
 	Kitchen() *noun.Kitchen
 	Plan() (*noun.Plan, error) // nil: none was made yet
 	Pulse() (Pulse, error)
-	SaveKitchen(k *noun.Kitchen) error
+	Take(row noun.Noun, id int64) error // fills the row, also with one that was deleted; ErrNotFound
+	Create(rows ...noun.Noun) error     // of one noun; sets their numbers
+	Save(row noun.Noun) error
 	SavePlan(p *noun.Plan) error
 	WantPlan() error
 	PlanMade(wanted int64) error
@@ -54,42 +56,23 @@ type Tx interface {
 	OpenCommissions() ([]noun.Commission, error)
 	ClosedCommissions(skip, most int) ([]noun.Commission, error) // the latest first
 	AllCommissions() ([]noun.Commission, error)                  // also deleted ones
-	Commission(id int64) (noun.Commission, error)                // also one that was deleted
-	CreateCommission(c *noun.Commission) error
-	CreateCommissions(cs []noun.Commission) error
-	SaveCommission(c *noun.Commission) error
 
 	Pieces(commission int64) ([]noun.Piece, error)      // also deleted ones
 	PiecesOf(commissions []int64) ([]noun.Piece, error) // also deleted ones
 	OpenPieces() ([]noun.Piece, error)
 	Leaves(commissions []int64) ([]noun.Piece, error) // what a frond is drawn from; nil: of the open ones
-	Piece(id int64) (noun.Piece, error)
 	PieceUsing(tool int64) (noun.Piece, error)
-	CreatePiece(p *noun.Piece) error
-	CreatePieces(ps []noun.Piece) error
-	SavePiece(p *noun.Piece) error
 	MakeRoom(commission int64, from int) error // the pieces from a place on go one down
 
 	OwnWays() ([]noun.OwnWay, error)
-	OwnWay(id int64) (noun.OwnWay, error)
-	CreateWay(w *noun.OwnWay) error
-	SaveWay(w *noun.OwnWay) error
 	PieceMadeAs(key string) (noun.Piece, error)
 
 	Tools() ([]noun.Tool, error)
 	ToolsOf(ids []int64) ([]noun.Tool, error) // also deleted ones
-	Tool(id int64) (noun.Tool, error)
-	CreateTool(t *noun.Tool) error
-	CreateTools(ts []noun.Tool) error
-	SaveTool(t *noun.Tool) error
 
 	Lots() ([]noun.Lot, error)
 	LotsOf(ids []int64) ([]noun.Lot, error) // also deleted ones
 	LotsCalled(name string) ([]noun.Lot, error)
-	Lot(id int64) (noun.Lot, error)
-	CreateLot(l *noun.Lot) error
-	CreateLots(ls []noun.Lot) error
-	SaveLot(l *noun.Lot) error
 
 	Steps(commission int64) ([]noun.Step, error)
 	AllSteps() ([]noun.Step, error)
@@ -109,9 +92,6 @@ type Tx interface {
 
 	Timers() ([]noun.Timer, error)  // of one's own, that nobody has answered
 	Answers() ([]noun.Timer, error) // to clocks of waits, of open commissions
-	Timer(id int64) (noun.Timer, error)
-	CreateTimer(t *noun.Timer) error
-	SaveTimer(t *noun.Timer) error
 
 	AddEntry(e *Entry) error
 	AddEntries(es []Entry) error

@@ -26,24 +26,24 @@ func NewKitchen(name string) Kitchen {
 
 // BlankTool is a tool of a kind of which nothing was said yet.
 func BlankTool(kind string) Tool {
-	t := Tool{Version: 1, Copies: 1, Weighings: []Weighing{}}
+	t := Tool{Row: Row{Version: 1}, Copies: 1, Weighings: []Weighing{}}
 	t.TakeKind(kind)
 	return t
 }
 
 // BlankLot is a lot of which nothing was said yet.
 func BlankLot() Lot {
-	return Lot{Version: 1, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
+	return Lot{Row: Row{Version: 1}, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
 }
 
 // BlankCommission is an order of which nothing was said yet.
 func BlankCommission() Commission {
-	return Commission{Version: 1, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
+	return Commission{Row: Row{Version: 1}, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
 }
 
 // BlankPiece is a piece of which nothing was said yet.
 func BlankPiece() Piece {
-	return Piece{Version: 1, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}}
+	return Piece{Row: Row{Version: 1}, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}}
 }
 
 // TitlesOf are the titles of commissions by their number.

@@ -88,7 +88,7 @@ func TestWhatThingsKnow(t *testing.T) {
 	if st.Broken() != 3 || st.Out() != 0 || st.PieceG() != 0 {
 		t.Errorf("%d broken, %d out", st.Broken(), st.Out())
 	}
-	own, ring := Timer{Kind: "own", ID: 7}, Timer{Kind: "freezer", Op: "p3.1.press", N: 2}
+	own, ring := Timer{Kind: "own", Row: Row{ID: 7}}, Timer{Kind: "freezer", Op: "p3.1.press", N: 2}
 	if own.Key() == ring.Key() || own.Key() != "7" {
 		t.Errorf("%s and %s", own.Key(), ring.Key())
 	}

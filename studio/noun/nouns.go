@@ -85,9 +85,7 @@ type Exception struct {
 
 // Tool is something of the drawer: of a kind, with the measures of that kind.
 type Tool struct {
-	ID             int64      `json:"id,omitempty"`
-	Version        int64      `json:"version,omitempty"`
-	DeletedAt      *time.Time `json:"deletedAt,omitempty"`
+	Row
 	Name           string     `json:"name"`
 	Kind           string     `json:"kind"` // of technique.Common.Tools
 	Measures       Measures   `json:"measures" gorm:"serializer:json"`
@@ -108,9 +106,7 @@ type Measures map[string]float64
 
 // OwnWay is a way of making that a studio has made its own.
 type OwnWay struct {
-	ID          int64                `json:"id,omitempty"`
-	Version     int64                `json:"version,omitempty"`
-	DeletedAt   *time.Time           `json:"deletedAt,omitempty"`
+	Row
 	Key         string               `json:"key"`
 	FromKey     string               `json:"fromKey"`
 	FromVersion int                  `json:"fromVersion"`
@@ -119,9 +115,7 @@ type OwnWay struct {
 
 // Lot is something of the pantry: a paste, a colour, or a helper.
 type Lot struct {
-	ID         int64      `json:"id,omitempty"`
-	Version    int64      `json:"version,omitempty"`
-	DeletedAt  *time.Time `json:"deletedAt,omitempty"`
+	Row
 	Name       string     `json:"name"`
 	Kind       string     `json:"kind"`
 	MassG      float64    `json:"massG"`
@@ -182,9 +176,7 @@ type Tier struct {
 
 // Commission is an order: who and what for, when, and who eats.
 type Commission struct {
-	ID         int64      `json:"id,omitempty"`
-	Version    int64      `json:"version,omitempty"`
-	DeletedAt  *time.Time `json:"deletedAt,omitempty"`
+	Row
 	Title      string     `json:"title"`
 	Customer   string     `json:"customer"`
 	HandOver   *time.Time `json:"handOver,omitempty"`
@@ -205,48 +197,46 @@ type Commission struct {
 
 // Piece is a counted decoration of a commission.
 type Piece struct {
-	ID            int64      `json:"id,omitempty"`
-	Version       int64      `json:"version,omitempty"`
-	DeletedAt     *time.Time `json:"deletedAt,omitempty"`
-	CommissionID  int64      `json:"commissionId,omitempty"`
-	Position      int        `json:"position"`
-	Name          string     `json:"name"`
-	Wanted        int        `json:"wanted"`
-	ToolID        *int64     `json:"toolId,omitempty"`                // what it is shaped with
-	Technique     string     `json:"technique"`                       // how it is made; "" by its tool
-	Tools         ToolsOf    `json:"tools" gorm:"serializer:json"`    // other tools by their role; in a document their numbers
-	Measures      Measures   `json:"measures" gorm:"serializer:json"` // of the way of making, where they are not the usual
-	Ways          Ways       `json:"ways" gorm:"serializer:json"`     // options taken, by question
-	Joins         []Join     `json:"joins" gorm:"serializer:json"`    // parts that go on to it, in order
-	Colour        string     `json:"colour"`
-	Swatch        string     `json:"swatch"`
-	Eaten         string     `json:"eaten"`
-	KnifePasses   bool       `json:"knifePasses"`
-	Stance        string     `json:"stance"`
-	HeightMM      *float64   `json:"heightMM,omitempty"`
-	Bent          bool       `json:"bent"`
-	Joined        string     `json:"joined"`
-	Support       string     `json:"support"`
-	Carries       bool       `json:"carries"`
-	Bagged        bool       `json:"bagged"`
-	HandledSoon   bool       `json:"handledSoon"`
-	EdgeMM        *float64   `json:"edgeMM,omitempty"`
-	Dusted        bool       `json:"dusted"`
-	Chill         bool       `json:"chill"`
-	HeldUp        bool       `json:"heldUp"`
-	WayOut        string     `json:"wayOut"`
-	PegPercent    *float64   `json:"pegPercent,omitempty"`
-	School        string     `json:"school"`
-	Dough         string     `json:"dough"`
-	TrialG        *float64   `json:"trialG,omitempty"`
-	TrialLowG     *float64   `json:"trialLowG,omitempty"`
-	TrialHighG    *float64   `json:"trialHighG,omitempty"`
-	TrialText     string     `json:"trialText"`
-	TrialEstimate bool       `json:"trialEstimate"`
-	Extras        []int      `json:"extras" gorm:"serializer:json"`  // pressed again, by batch
-	GelLots       []int64    `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
-	ColourFrom    string     `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
-	Marbled       bool       `json:"marbled"`
+	Row
+	CommissionID  int64    `json:"commissionId,omitempty"`
+	Position      int      `json:"position"`
+	Name          string   `json:"name"`
+	Wanted        int      `json:"wanted"`
+	ToolID        *int64   `json:"toolId,omitempty"`                // what it is shaped with
+	Technique     string   `json:"technique"`                       // how it is made; "" by its tool
+	Tools         ToolsOf  `json:"tools" gorm:"serializer:json"`    // other tools by their role; in a document their numbers
+	Measures      Measures `json:"measures" gorm:"serializer:json"` // of the way of making, where they are not the usual
+	Ways          Ways     `json:"ways" gorm:"serializer:json"`     // options taken, by question
+	Joins         []Join   `json:"joins" gorm:"serializer:json"`    // parts that go on to it, in order
+	Colour        string   `json:"colour"`
+	Swatch        string   `json:"swatch"`
+	Eaten         string   `json:"eaten"`
+	KnifePasses   bool     `json:"knifePasses"`
+	Stance        string   `json:"stance"`
+	HeightMM      *float64 `json:"heightMM,omitempty"`
+	Bent          bool     `json:"bent"`
+	Joined        string   `json:"joined"`
+	Support       string   `json:"support"`
+	Carries       bool     `json:"carries"`
+	Bagged        bool     `json:"bagged"`
+	HandledSoon   bool     `json:"handledSoon"`
+	EdgeMM        *float64 `json:"edgeMM,omitempty"`
+	Dusted        bool     `json:"dusted"`
+	Chill         bool     `json:"chill"`
+	HeldUp        bool     `json:"heldUp"`
+	WayOut        string   `json:"wayOut"`
+	PegPercent    *float64 `json:"pegPercent,omitempty"`
+	School        string   `json:"school"`
+	Dough         string   `json:"dough"`
+	TrialG        *float64 `json:"trialG,omitempty"`
+	TrialLowG     *float64 `json:"trialLowG,omitempty"`
+	TrialHighG    *float64 `json:"trialHighG,omitempty"`
+	TrialText     string   `json:"trialText"`
+	TrialEstimate bool     `json:"trialEstimate"`
+	Extras        []int    `json:"extras" gorm:"serializer:json"`  // pressed again, by batch
+	GelLots       []int64  `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
+	ColourFrom    string   `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
+	Marbled       bool     `json:"marbled"`
 }
 
 // ToolsOf are tools by the role in which they work.

@@ -14,11 +14,11 @@ func TestHowManyAnOrderTakes(t *testing.T) {
 		pieces []Piece
 		want   map[int64]int
 	}{
-		{"by themselves", []Piece{{ID: 1, Wanted: 4}, {ID: 2, Wanted: 0}}, map[int64]int{1: 4}},
-		{"sixteen flowers want sixteen centres and 48 petals", []Piece{{ID: 1, Wanted: 16, Joins: []Join{{Part: 2, Each: 1}, {Part: 3, Each: 3}}}, {ID: 2}, {ID: 3}}, map[int64]int{1: 16, 2: 16, 3: 48}},
-		{"a part of a part, and two more by itself", []Piece{{ID: 1, Wanted: 2, Joins: []Join{{Part: 2, Each: 3}}}, {ID: 2, Wanted: 2, Joins: []Join{{Part: 3, Each: 5}}}, {ID: 3}}, map[int64]int{1: 2, 2: 8, 3: 40}},
-		{"shared by two", []Piece{{ID: 1, Wanted: 2, Joins: []Join{{Part: 3, Each: 1}}}, {ID: 2, Wanted: 5, Joins: []Join{{Part: 3, Each: 2}}}, {ID: 3}}, map[int64]int{1: 2, 2: 5, 3: 12}},
-		{"a part that is gone", []Piece{{ID: 1, Wanted: 2, Joins: []Join{{Part: 2, Each: 1}}}, {ID: 2, DeletedAt: &gone}}, map[int64]int{1: 2}},
+		{"by themselves", []Piece{{Row: Row{ID: 1}, Wanted: 4}, {Row: Row{ID: 2}, Wanted: 0}}, map[int64]int{1: 4}},
+		{"sixteen flowers want sixteen centres and 48 petals", []Piece{{Row: Row{ID: 1}, Wanted: 16, Joins: []Join{{Part: 2, Each: 1}, {Part: 3, Each: 3}}}, {Row: Row{ID: 2}}, {Row: Row{ID: 3}}}, map[int64]int{1: 16, 2: 16, 3: 48}},
+		{"a part of a part, and two more by itself", []Piece{{Row: Row{ID: 1}, Wanted: 2, Joins: []Join{{Part: 2, Each: 3}}}, {Row: Row{ID: 2}, Wanted: 2, Joins: []Join{{Part: 3, Each: 5}}}, {Row: Row{ID: 3}}}, map[int64]int{1: 2, 2: 8, 3: 40}},
+		{"shared by two", []Piece{{Row: Row{ID: 1}, Wanted: 2, Joins: []Join{{Part: 3, Each: 1}}}, {Row: Row{ID: 2}, Wanted: 5, Joins: []Join{{Part: 3, Each: 2}}}, {Row: Row{ID: 3}}}, map[int64]int{1: 2, 2: 5, 3: 12}},
+		{"a part that is gone", []Piece{{Row: Row{ID: 1}, Wanted: 2, Joins: []Join{{Part: 2, Each: 1}}}, {Row: Row{ID: 2, DeletedAt: &gone}}}, map[int64]int{1: 2}},
 	} {
 		got := Needed(c.pieces)
 		for id, n := range c.want {
@@ -33,7 +33,7 @@ func TestHowManyAnOrderTakes(t *testing.T) {
 }
 
 func TestWhatHoldsWhat(t *testing.T) {
-	a, b, c := &Piece{ID: 1, Joins: []Join{{Part: 2}}}, &Piece{ID: 2, Joins: []Join{{Part: 3}}}, &Piece{ID: 3}
+	a, b, c := &Piece{Row: Row{ID: 1}, Joins: []Join{{Part: 2}}}, &Piece{Row: Row{ID: 2}, Joins: []Join{{Part: 3}}}, &Piece{Row: Row{ID: 3}}
 	all := map[int64]*Piece{1: a, 2: b, 3: c}
 	if !a.Holds(3, all) || a.Holds(1, all) || c.Holds(1, all) {
 		t.Error("a holds b holds c, and nothing else")

@@ -9,9 +9,7 @@ import (
 // Timer is a clock of one's own, or the answer to one that follows from a step:
 // those are never kept themselves.
 type Timer struct {
-	ID           int64      `json:"id,omitempty"`
-	Version      int64      `json:"version,omitempty"`
-	DeletedAt    *time.Time `json:"deletedAt,omitempty"`
+	Row
 	CommissionID *int64     `json:"commissionId,omitempty"`
 	Op           string     `json:"op"`
 	Kind         string     `json:"kind"` // rest freezer dew open touch lift join own

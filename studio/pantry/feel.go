@@ -18,7 +18,7 @@ import (
 // Feel notes what came of the pieces of a lot.
 func (s *Keeping) Feel(ctx context.Context, slug string, id int64, what string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		l, err := a.Lot(id)
+		l, err := journal.Get[noun.Lot](a, id)
 		if err != nil {
 			return err
 		}
@@ -31,7 +31,7 @@ func (s *Keeping) Feel(ctx context.Context, slug string, id int64, what string) 
 			}
 			l.Feel(noun.Felt{At: a.Now.UTC().Truncate(time.Second), Who: a.By, Feel: what})
 			a.Say(0, "noted of %s: %s", l.Name, x.Say)
-			return a.SaveLot(&l)
+			return a.Save(&l)
 		}
 		return fault.New(fault.UnknownValue, "feel", "It stretched, dragged, cracked, or was too hard.")
 	}, nil)

@@ -142,7 +142,7 @@ func (s *Keeping) AcceptTogether(ctx context.Context, slug string, id int64) err
 					continue
 				}
 				p.PegPercent, p.School = new(sh.StrengthPercent), ""
-				if err := a.SavePiece(&p); err != nil {
+				if err := a.Save(&p); err != nil {
 					return err
 				}
 			}
@@ -160,7 +160,7 @@ var mixMeans = []string{"flowerPaste", "modellingPaste"}
 // meant; means answers, and is kept from then on.
 func (s *Keeping) Mix(ctx context.Context, slug string, id int64, text, means string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := a.Piece(id)
+		p, err := journal.Get[noun.Piece](a, id)
 		if err != nil {
 			return err
 		}
@@ -179,7 +179,7 @@ func (s *Keeping) Mix(ctx context.Context, slug string, id int64, text, means st
 		}
 		p.PegPercent, p.School, p.Dough = &e, "", ""
 		a.Say(p.CommissionID, "mixed %s as %s, %s %% gum", p.Name, journal.ShortText(text), read.Trimmed(e, 2))
-		return a.SavePiece(&p)
+		return a.Save(&p)
 	}, nil)
 	return err
 }
@@ -202,7 +202,7 @@ func namedMix(a *journal.Acting, text, means string) (float64, error) {
 	if means != "" && a.House.MixWith != means {
 		k := *a.Kitchen()
 		k.MixWith = means
-		if err := a.SaveKitchen(&k); err != nil {
+		if err := a.Save(&k); err != nil {
 			return 0, err
 		}
 	}

@@ -298,7 +298,7 @@ func (s *Keeping) ImportPantry(ctx context.Context, slug string, raw []byte) (ou
 		}
 		a.Say(0, "brought %s into the pantry", read.Count(len(good), "lot"))
 		for i := range good {
-			if err := a.CreateLot(&good[i]); err != nil {
+			if err := a.Create(&good[i]); err != nil {
 				return err
 			}
 		}

@@ -181,7 +181,7 @@ const mostMade = 50
 // Made tells what a tool has made: pieces, breakage and its reasons, minutes.
 func (s *Keeping) Made(ctx context.Context, slug string, id int64) (out MadeView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, _ *noun.Kitchen, _ time.Time) error {
-		if _, err := tx.Tool(id); err != nil {
+		if _, err := journal.Get[noun.Tool](tx, id); err != nil {
 			return err
 		}
 		steps, err := tx.MadeWith(id, mostMade)
@@ -356,7 +356,7 @@ var copyDos = []struct {
 // back.
 func (s *Keeping) CopySays(ctx context.Context, slug string, id int64, do string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		t, err := a.Tool(id)
+		t, err := journal.Get[noun.Tool](a, id)
 		if err != nil {
 			return err
 		}
@@ -373,7 +373,7 @@ func (s *Keeping) CopySays(ctx context.Context, slug string, id int64, do string
 			}
 			t.Lent, t.Broken = t.Lent+d.lent, t.Broken+d.broken
 			a.Say(0, d.past+": %s to work with", t.Name, read.Count(t.InUse(), "copy"))
-			return a.SaveTool(&t)
+			return a.Save(&t)
 		}
 		return fault.New(fault.UnknownValue, "do", "A copy broke, was mended, is lent or came back.")
 	}, nil)

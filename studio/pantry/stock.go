@@ -17,7 +17,7 @@ import (
 // than is there is refused: the pantry asks instead of going below nothing.
 func (s *Keeping) Take(ctx context.Context, slug string, id int64, amount, why string) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
-		l, err := a.Lot(id)
+		l, err := journal.Get[noun.Lot](a, id)
 		if err != nil {
 			return err
 		}
@@ -51,7 +51,7 @@ func (s *Keeping) Take(ctx context.Context, slug string, id int64, amount, why s
 			why = " for " + why
 		}
 		a.Say(0, "took %s of %s%s", work.ExactMass(r, g), l.Name, why)
-		return a.SaveLot(&l)
+		return a.Save(&l)
 	}, nil)
 	return err
 }

@@ -84,7 +84,7 @@ func kindsOf(pieces []noun.Piece, needed map[int64]int) map[int64]int {
 
 // GatherOne gathers the bench for one commission.
 func GatherOne(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (b *work.Means, c noun.Commission, ps []noun.Piece, err error) {
-	if c, err = tx.Commission(id); err != nil {
+	if c, err = journal.Get[noun.Commission](tx, id); err != nil {
 		return nil, c, nil, err
 	}
 	if c.DeletedAt != nil {

@@ -129,7 +129,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 	var steps []noun.Step
 	start, end := time.Time{}, now.AddDate(50, 0, 0)
 	if commission != 0 {
-		c, err := tx.Commission(commission)
+		c, err := journal.Get[noun.Commission](tx, commission)
 		if err != nil {
 			return out, err
 		}

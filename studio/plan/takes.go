@@ -36,14 +36,14 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 	if knead == nil || press.Made == nil {
 		return nil
 	}
-	p, err := a.Piece(*press.PieceID)
+	p, err := journal.Get[noun.Piece](a, *press.PieceID)
 	if err != nil {
 		return err
 	}
-	tub := noun.Lot{Version: 1, Leftover: true, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}, Kind: "sugarPaste"}
+	tub := noun.Lot{Row: noun.Row{Version: 1}, Leftover: true, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}, Kind: "sugarPaste"}
 	total, gum, most := 0.0, 0.0, 0.0
 	for _, t := range knead.Takes {
-		l, err := a.Lot(t.Lot)
+		l, err := journal.Get[noun.Lot](a, t.Lot)
 		if err != nil {
 			return err
 		}
@@ -102,10 +102,10 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 		if l.Leftover && l.Kind == tub.Kind && sameText(l.Swatch, tub.Swatch) && slices.Equal(l.Allergens, tub.Allergens) && sameNumber(l.StrengthPercent, tub.StrengthPercent) {
 			l.MassG += tub.MassG
 			l.OpenedOn, l.BestBefore = earlier(l.OpenedOn, tub.OpenedOn), earlier(l.BestBefore, tub.BestBefore)
-			return a.SaveLot(&l)
+			return a.Save(&l)
 		}
 	}
-	return a.CreateLot(&tub)
+	return a.Create(&tub)
 }
 
 // drawnFor is the step of a batch for which its paste was taken; nil while none was.
@@ -140,7 +140,7 @@ func sameText(a, b *string) bool {
 // takeFrom takes grams out of a lot for a step. What is not written down as
 // being there is owed: the pantry asks how much there really is.
 func takeFrom(tx journal.Tx, id int64, g float64) error {
-	l, err := tx.Lot(id)
+	l, err := journal.Get[noun.Lot](tx, id)
 	if err != nil {
 		return err
 	}
@@ -152,5 +152,5 @@ func takeFrom(tx journal.Tx, id int64, g float64) error {
 	if l.MassG < work.Enough {
 		l.MassG = 0
 	}
-	return tx.SaveLot(&l)
+	return tx.Save(&l)
 }

@@ -69,7 +69,7 @@ func TestWhoIsOfferedTubs(t *testing.T) {
 func TestPaintIsThinnedByDrops(t *testing.T) {
 	swatch := "#C9A227"
 	for parts, drops := range map[float64]string{1: "about 25 drops", 2: "about 50 drops"} {
-		f, err := means().Finish(&noun.Lot{ID: 1, Name: "Old gold", Kind: "metalPowder", Swatch: &swatch}, &parts, baseOf("sugarPaste"), 1, 1)
+		f, err := means().Finish(&noun.Lot{Row: noun.Row{ID: 1}, Name: "Old gold", Kind: "metalPowder", Swatch: &swatch}, &parts, baseOf("sugarPaste"), 1, 1)
 		if err != nil || !strings.Contains(f.Mix, drops) {
 			t.Errorf("%.0f parts: %q %v", parts, f.Mix, err)
 		}

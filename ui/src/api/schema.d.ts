@@ -1701,7 +1701,7 @@ export interface components {
             piece: string;
             /** Format: int64 */
             pieceId?: number;
-            planned: components["schemas"]["Standing"];
+            planned: components["schemas"]["Planned"];
             /** Format: date-time */
             plannedEnd: string;
             /** Format: date-time */
@@ -2097,6 +2097,45 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        Planned: {
+            after: string;
+            again?: boolean;
+            /** Format: int64 */
+            cleanDown: number;
+            clock?: string;
+            colour: string;
+            cord: string;
+            decides: boolean;
+            done?: string;
+            draws?: boolean;
+            hands: number[];
+            kept?: components["schemas"]["Kept"];
+            latest: string;
+            layOut?: string[];
+            leaves?: string;
+            marks?: components["schemas"]["Mark"][];
+            /** Format: int64 */
+            minutes: number;
+            name: string;
+            notEarlier: string;
+            notLater: string;
+            /** Format: int64 */
+            openMinutes?: number;
+            /** Format: int64 */
+            part?: number;
+            /** Format: int64 */
+            parts?: number;
+            places?: boolean;
+            rings?: string;
+            round: string;
+            run?: components["schemas"]["Run"];
+            /** Format: int64 */
+            slackMinutes: number;
+            support?: string;
+            swatch: string;
+            uses?: components["schemas"]["Taken"][];
+            window: string;
+        };
         Preview: {
             commissions: string[];
             /** Format: int64 */
@@ -2302,45 +2341,6 @@ export interface components {
              * @description grams that are laid on it
              */
             put?: number;
-        };
-        Standing: {
-            after: string;
-            again?: boolean;
-            /** Format: int64 */
-            cleanDown: number;
-            clock?: string;
-            colour: string;
-            cord: string;
-            decides: boolean;
-            done?: string;
-            draws?: boolean;
-            hands: number[];
-            kept?: components["schemas"]["Kept"];
-            latest: string;
-            layOut?: string[];
-            leaves?: string;
-            marks?: components["schemas"]["Mark"][];
-            /** Format: int64 */
-            minutes: number;
-            name: string;
-            notEarlier: string;
-            notLater: string;
-            /** Format: int64 */
-            openMinutes?: number;
-            /** Format: int64 */
-            part?: number;
-            /** Format: int64 */
-            parts?: number;
-            places?: boolean;
-            rings?: string;
-            round: string;
-            run?: components["schemas"]["Run"];
-            /** Format: int64 */
-            slackMinutes: number;
-            support?: string;
-            swatch: string;
-            uses?: components["schemas"]["Taken"][];
-            window: string;
         };
         StartTimerRequest: {
             minutes: string;
