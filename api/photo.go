@@ -1,6 +1,7 @@
 package api
 
 import (
+	"context"
 	"errors"
 	"io"
 	"net/http"
@@ -44,25 +45,59 @@ func photoSpot(c *echo.Context) error {
 		}
 		in.Card = &card
 	}
-	select {
-	case unfolding <- struct{}{}:
-	case <-c.Request().Context().Done():
+	var out photo.Out
+	err = unfolded(c.Request().Context(), func() (err error) {
+		out, err = photo.Pick(raw, in)
+		return err
+	})
+	if errors.Is(err, errCrowd) {
 		return problem(http.StatusServiceUnavailable, "Other photos are being read: try again in a moment.")
 	}
-	out, err := pickAlone(raw, in)
 	if err != nil {
 		return refuseSpot(c, http.StatusUnprocessableEntity, err)
 	}
 	return c.JSON(http.StatusOK, out)
 }
 
-// pickAlone gives the turn back whatever a broken photo does to its decoder.
-func pickAlone(raw []byte, in photo.In) (photo.Out, error) {
+// errCrowd is a turn that was not waited for.
+var errCrowd = errors.New("other photos are being read")
+
+// unfolded runs f in its turn, and gives the turn back whatever a broken photo does
+// to its decoder.
+func unfolded(ctx context.Context, f func() error) error {
+	select {
+	case unfolding <- struct{}{}:
+	case <-ctx.Done():
+		return errCrowd
+	}
 	defer func() {
 		debug.FreeOSMemory() // the unfolded photo is not kept beside the work
 		<-unfolding
 	}()
-	return photo.Pick(raw, in)
+	return f()
+}
+
+// keptSmall makes a photo small enough to keep.
+func keptSmall(ctx context.Context, raw []byte) (jpeg []byte, err error) {
+	err = unfolded(ctx, func() (err error) {
+		jpeg, err = photo.Small(raw)
+		return err
+	})
+	return jpeg, err
+}
+
+// photoFile answers a photo. It never changes: a browser may keep it.
+func photoFile(c *echo.Context, o *Options) error {
+	id, err := echo.PathParam[int64](c, "photo")
+	if err != nil {
+		return echo.ErrNotFound
+	}
+	jpeg, err := o.Service.Photo(c.Request().Context(), c.Param("studio"), id)
+	if err != nil {
+		return refuse(c.Request().Context(), o.Log, "photo", err)
+	}
+	c.Response().Header().Set("Cache-Control", "private, max-age=31536000, immutable")
+	return c.Blob(http.StatusOK, "image/jpeg", jpeg)
 }
 
 func refuseSpot(c *echo.Context, status int, err error) error {

@@ -466,12 +466,54 @@ func TestThePantryDoor(t *testing.T) {
 	}
 }
 
+// TestThePhotoOfATool comes in as a camera saves it and goes out small, to keep.
+func TestThePhotoOfATool(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	var tools []pantry.ToolView
+	h.must(hollow+"/tools", nil, &tools)
+	door := fmt.Sprintf("%s/tools/%d/photo", hollow, tools[0].ID)
+	var raw bytes.Buffer
+	if err := png.Encode(&raw, image.NewGray(image.Rect(0, 0, 2000, 100))); err != nil {
+		t.Fatal(err)
+	}
+	if code, p, _ := h.send(door, "application/octet-stream", []byte("tea")); code != 422 || p.Field != "photo" || !strings.Contains(p.Detail, "PNG or a JPEG") {
+		t.Errorf("%d %+v", code, p)
+	}
+	if code, p, _ := h.send(door, "application/octet-stream", raw.Bytes()); code != 200 {
+		t.Fatalf("%d %+v", code, p)
+	}
+	h.must(hollow+"/tools", nil, &tools)
+	resp, err := http.Get(fmt.Sprintf("%s/api%s/photos/%d", h.url, hollow, tools[0].Photo.ID))
+	if err != nil {
+		t.Fatal(err)
+	}
+	defer resp.Body.Close()
+	cfg, kind, err := image.DecodeConfig(resp.Body)
+	if err != nil || kind != "jpeg" || cfg.Width != 1000 || !strings.Contains(resp.Header.Get("Cache-Control"), "immutable") || resp.Header.Get("X-Content-Type-Options") != "nosniff" {
+		t.Errorf("%s %+v %v %v", kind, cfg, resp.Header, err)
+	}
+	for _, bad := range []string{"9999", "tea", "-1"} {
+		resp, err := http.Get(h.url + "/api" + hollow + "/photos/" + bad)
+		if err != nil {
+			t.Fatal(err)
+		}
+		resp.Body.Close()
+		if resp.StatusCode != 404 {
+			t.Errorf("photo %s: %d", bad, resp.StatusCode)
+		}
+	}
+	if code, p := h.ask(door+"/9999/marks", map[string]any{"marks": []any{}}, nil); code != 422 || p.Field != "photo" {
+		t.Errorf("%d %+v", code, p)
+	}
+}
+
 // TestABodyThatIsTooLargeIsNotRead: every door says so by the length that is
 // declared, and does not wait for what was announced.
 func TestABodyThatIsTooLargeIsNotRead(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
-	for door, most := range map[string]int64{"/studios/import": mostDocument, hollow + "/pantry/look": mostPantry, "/photo": mostPhoto, hollow + "/kitchen": mostBody} {
+	for door, most := range map[string]int64{"/studios/import": mostDocument, hollow + "/pantry/look": mostPantry, "/photo": mostPhoto, hollow + "/tools/1/photo": mostPhoto, hollow + "/kitchen": mostBody} {
 		conn, err := net.Dial("tcp", strings.TrimPrefix(h.url, "http://"))
 		if err != nil {
 			t.Fatal(err)

@@ -17,6 +17,7 @@ import (
 	"dustyfern/studio/document"
 	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
 	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/work"
@@ -142,6 +143,28 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 		Do string `path:"do" enum:"broke,mended,lent,back"`
 	}) (made, error) {
 		return made{in.ID}, s.CopySays(ctx, in.Studio, in.ID, in.Do)
+	})
+	register(a, log, http.MethodPost, "photograph", "/s/{studio}/tools/{id}/photo", func(ctx context.Context, in *struct {
+		NumberIn
+		RawBody []byte `contentType:"application/octet-stream"`
+	}) (made, error) {
+		jpeg, err := keptSmall(ctx, in.RawBody)
+		if err != nil {
+			return made{}, err
+		}
+		return made{in.ID}, s.Photograph(ctx, in.Studio, in.ID, jpeg)
+	}, func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostPhoto, true })
+	post(a, log, "unphotograph", "/s/{studio}/tools/{id}/photo/remove", func(ctx context.Context, in *NumberIn) (made, error) {
+		return made{in.ID}, s.Photograph(ctx, in.Studio, in.ID, nil)
+	})
+	post(a, log, "markPhoto", "/s/{studio}/tools/{id}/photo/{photo}/marks", func(ctx context.Context, in *struct {
+		NumberIn
+		Photo int64 `path:"photo"`
+		Body  struct {
+			Marks []noun.Spot `json:"marks"`
+		}
+	}) (made, error) {
+		return made{in.ID}, s.Mark(ctx, in.Studio, in.ID, in.Photo, in.Body.Marks)
 	})
 	get(a, log, "toolMade", "/s/{studio}/tools/{id}/made", func(ctx context.Context, in *NumberIn) (pantry.MadeView, error) {
 		return s.Made(ctx, in.Studio, in.ID)

@@ -155,6 +155,7 @@ func TestPostgresIsAwayForAWhile(t *testing.T) {
 	p := safeStart(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")
+	field(page, "How many") // the form is there before the database goes
 	b, err := os.ReadFile(filepath.Join(p.data, "data", "postmaster.pid"))
 	if err != nil {
 		t.Fatal(err)

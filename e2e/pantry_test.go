@@ -19,7 +19,7 @@ import (
 func TestThePantryIsKept(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
-	lot := func(name string) { page.MustElementR("button.lot", name).MustClick() }
+	lot := func(name string) { clickOn(page, "button.lot", name) }
 	see(t, page, "Hardener, spirits and glue")
 	lot("CMC")
 	see(t, page, "Take some out")
@@ -45,7 +45,7 @@ func TestThePantryIsKept(t *testing.T) {
 	press(page, "^it cracked when it was bent$")
 	see(t, page, "it cracked when it was bent: stiffer")
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.e').innerText !== %q`, before))
-	page.MustElementR("summary", "Too soft").MustClick()
+	clickOn(page, "summary", "Too soft")
 	see(t, page, "Knead in the powder in two goes")
 	press(page, "Take the lot away")
 	see(t, page, "Soft white sugar paste: taken away.")
@@ -80,13 +80,13 @@ func TestATableComesIn(t *testing.T) {
 func TestWillItDo(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
-	page.MustElementR("button.lot", "White flower paste").MustClick()
+	clickOn(page, "button.lot", "White flower paste")
 	fill(page, "Left", "10 g")
 	see(t, page, "Saved.")
-	page.MustElementR("button.lot", "Ready half-and-half").MustClick()
+	clickOn(page, "button.lot", "Ready half-and-half")
 	fill(page, "Left", "0 g")
 	see(t, page, "Saved.")
-	page.MustElementR("a", "Will it do").MustClick()
+	clickOn(page, "a", "Will it do")
 	see(t, page, "1 × 250 g flower paste")
 	see(t, page, "Not enough")
 	see(t, page, "sugar paste with hardener") // what serves instead
@@ -109,18 +109,18 @@ func TestTheColourBench(t *testing.T) {
 	see(t, page, "fresh from kneading")
 	see(t, page, "Or let a darker mix down")
 	gels := page.MustElement(".recipe.large .gels").MustText()
-	page.MustElementR(".other button", "Use these").MustClick()
+	clickOn(page, ".other button", "Use these")
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
 	see(t, page, "Out of leftovers, without new gel")
 	press(page, "Use the leftovers")
 	page.MustElementR("button", "^In use$")
-	page.MustElementR("a", "Paste").MustClick()
+	clickOn(page, "a", "Paste")
 	see(t, page, "Leftover, sage")
-	page.MustElementR("a", "Colour").MustClick()
+	clickOn(page, "a", "Colour")
 	press(page, "Mix it with gels")
 	page.MustElement(".recipe.large")
 	gels = page.MustElement(".recipe.large .gels").MustText()
-	page.MustElementR(".other button", "Use these").MustClick()
+	clickOn(page, ".other button", "Use these")
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
 	names := func() string {
 		return page.MustEval(`() => [...document.querySelectorAll('.recipe.large .gel [aria-label]')].map(e => e.ariaLabel.split(':')[1]).join()`).Str()
@@ -133,7 +133,7 @@ func TestTheColourBench(t *testing.T) {
 	}
 
 	// the target from a name of ours, from a photo with a white card, typed
-	page.MustElementR("button.one", "toadstool red").MustClick()
+	clickOn(page, "button.one", "toadstool red")
 	see(t, page, "14 Toadstool caps")
 	fill(page, "Swatch", "rowan")
 	press(page, "Take this colour")
@@ -194,7 +194,7 @@ func TestTheColourBench(t *testing.T) {
 func TestABottleIsCompared(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
-	page.MustElementR("button.lot", "Holly green").MustClick()
+	clickOn(page, "button.lot", "Holly green")
 	see(t, page, "give or take 25 %")
 	press(page, "Compare a mix")
 	fill(page, "It looks like", "#3030F0")
@@ -218,6 +218,6 @@ func TestMixesAreAsked(t *testing.T) {
 	see(t, page, "Fewer pastes for the whole commission")
 	press(page, "Take these pastes")
 	see(t, page, "It cannot be fewer than it is.")
-	page.MustElementR("summary", "movement by movement").MustClick()
+	clickOn(page, "summary", "movement by movement")
 	see(t, page, "Fold and roll")
 }

@@ -33,7 +33,7 @@ func TestWaysOutOfAnEmptyWindow(t *testing.T) {
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")
 	choose(page, "It is", "eaten as a mouthful")
-	page.MustElementR("a", "Paste").MustClick()
+	clickOn(page, "a", "Paste")
 	see(t, page, "Two demands leave no room between them")
 	see(t, page, "fine limbs and undercuts against eaten as a mouthful")
 	press(page, "^Back a thin firm face")

@@ -31,9 +31,12 @@ func typed(page *rod.Page, label, text string) {
 	page.MustInsertText(text)
 }
 
-func press(page *rod.Page, words string) {
-	// by the element, not by its place: a line that is hung anew beside the write may move it under the mouse
-	page.MustElementR("button", words).MustWaitEnabled().MustWaitInteractable().MustEval(`() => this.click()`)
+func press(page *rod.Page, words string) { clickOn(page, "button", words) }
+
+// clickOn presses the element of that selector whose text matches. It is pressed
+// itself, not its place: a line hung anew beside the write may move it under the mouse.
+func clickOn(page *rod.Page, selector, words string) {
+	page.MustElementR(selector, words).MustWaitEnabled().MustWaitInteractable().MustEval(`() => this.click()`)
 }
 
 // choose opens the list under a label and picks.
@@ -78,7 +81,7 @@ func TestTheWalk(t *testing.T) {
 	see(t, page, "No tool yet")
 	press(page, "Add a tool")
 	see(t, page, "What kind is it?")
-	page.MustElementR("button.kind", "^mould with a cavity$").MustClick()
+	clickOn(page, "button.kind", "^mould with a cavity$")
 	see(t, page, "Finest detail")
 	fill(page, "Tool", "Ivy leaf")
 	for label, text := range map[string]string{"Length": "60", "Width": "1 1/2 in", "Depth": "4 mm"} {
@@ -96,40 +99,40 @@ func TestTheWalk(t *testing.T) {
 		fill(page, "Left", "1 lb")
 		page.MustElements("form button[type=submit]").First().MustClick()
 		see(t, page, "What did its pieces show")
-		page.MustElementR("button.lot", lot[0]).MustClick()
+		clickOn(page, "button.lot", lot[0])
 		page.MustElementR("button.lot", lot[0]+"[^]*454 g")
 	}
 
 	p.to(page, studio+"/commissions")
-	page.MustElementR("a", "Winter wedding").MustClick()
+	clickOn(page, "a", "Winter wedding")
 	see(t, page, "Who and what for")
-	page.MustElementR("a", "Pieces").MustClick()
+	clickOn(page, "a", "Pieces")
 	press(page, "A tool")
-	page.MustElementR("button.tool", "Ivy leaf").MustClick()
+	clickOn(page, "button.tool", "Ivy leaf")
 	see(t, page, "made with Ivy leaf")
 	fill(page, "Piece", "Ivy leaves")
 	fill(page, "How many", "20")
 	press(page, "Put it on the list")
 	see(t, page, "Ivy leaves: 20")
 
-	page.MustElementR("a", "Make").MustClick()
+	clickOn(page, "a", "Make")
 	see(t, page, "Weigh one trial piece")
 	fill(page, "One trial piece", "heavy")
 	see(t, page, "No number found")
 	fill(page, "One trial piece", "1/8 oz")
 	see(t, page, "Balls to make")
 	see(t, page, "24") // 20 wanted, ordinary breakage
-	page.MustElementR("button.link", "why").MustClick()
+	clickOn(page, "button.link", "why")
 	see(t, page, "A weighed trial piece beats the volume")
 	page.Keyboard.MustType(input.Escape)
 	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
 
-	page.MustElementR("a", "Paste").MustClick()
+	clickOn(page, "a", "Paste")
 	see(t, page, "three schools")
 	see(t, page, "of yours, level")
-	page.MustElementR("a", "Dry").MustClick()
+	clickOn(page, "a", "Dry")
 	see(t, page, "48 % humidity")
-	page.MustElementR("a", "The line").MustClick()
+	clickOn(page, "a", "The line")
 	see(t, page, "Begin by")
 	see(t, page, "Press 24 Ivy leaves")
 	see(t, page, "What decides")

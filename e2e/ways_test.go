@@ -3,14 +3,21 @@ package e2e
 import (
 	"bytes"
 	"encoding/json"
+	"errors"
 	"fmt"
+	"image"
+	"image/png"
+	"math"
 	"net/http"
+	"os"
+	"path/filepath"
 	"strings"
 	"testing"
 	"time"
 
 	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
+	"github.com/go-rod/rod/lib/proto"
 )
 
 // send posts a body to the interface's own API and gives the id that it answers.
@@ -169,4 +176,45 @@ func pressed(t testing.TB, page *rod.Page) {
 	if err := page.Timeout(20 * time.Second).Wait(rod.Eval(`b => document.querySelector('.step') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
 		t.Fatalf("after Space it still says: %s", before)
 	}
+}
+
+// TestAToolIsPhotographed: a photo with its deep zones marked stands beside the
+// pressing; marks are moved with the arrows and taken off again.
+func TestAToolIsPhotographed(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/drawer")
+	clickOn(page, "button.line", "Fern frond")
+	see(t, page, "with its deep zones and small ends marked")
+	img := image.NewRGBA(image.Rect(0, 0, 400, 300))
+	for i := range img.Pix {
+		img.Pix[i] = 0x80 | uint8(i%64)
+	}
+	file := filepath.Join(t.TempDir(), "mould.png")
+	f, err := os.Create(file)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if err := errors.Join(png.Encode(f, img), f.Close(), os.WriteFile(file+".txt", []byte("tea"), 0o600)); err != nil {
+		t.Fatal(err)
+	}
+	page.MustElement(".photo input[type=file]").MustSetFiles(file + ".txt")
+	see(t, page, "a PNG or a JPEG is wanted")
+	page.MustElement(".photo input[type=file]").MustSetFiles(file)
+	page.MustElement(`[aria-label="Mark a deep zone"]`).MustFocus().MustType(input.Enter)
+	page.MustWait(`() => document.activeElement.matches('.mark.deep')`)
+	page.Keyboard.MustType(input.ArrowRight)
+	page.MustWait(`() => document.querySelector('.mark.deep').style.left === '52%'`)
+	press(page, "Mark small ends")
+	box := page.MustElement(`[aria-label="Mark a small end"]`).MustScrollIntoView().MustShape().Box()
+	page.Mouse.MustMoveTo(box.X+box.Width/4, box.Y+box.Height/4).MustClick(proto.InputMouseButtonLeft)
+	see(t, page, "Small ends tear")
+	for _, side := range []string{"left", "top"} {
+		at := page.MustElement(".mark.small").MustEval(`side => parseFloat(this.style[side])`, side).Num()
+		if math.Abs(at-25) > 1 {
+			t.Errorf("%s of the mark is %.1f %%, pressed at a quarter", side, at)
+		}
+	}
+	page.MustElement(".mark.small").MustFocus().MustType(input.Delete)
+	page.MustWait(`() => !document.querySelector('.mark.small')`)
+	see(t, page, "Deep zones first")
 }

@@ -109,7 +109,13 @@ func (t *tx) Prune(bench, other time.Time, most int) (gone int64, err error) {
 	res := t.db.Exec(`DELETE FROM journal WHERE id IN (SELECT j.id FROM journal j LEFT JOIN commissions c ON c.id = j.commission_id
 		WHERE (j.bench AND j.at < ? AND (c.id IS NULL OR c.state <> 'open') OR j.at < ?)
 		AND NOT EXISTS (SELECT FROM journal o WHERE o.undoes = j.id) ORDER BY j.id LIMIT ?)`, bench, other, most)
-	return res.RowsAffected, res.Error
+	if res.Error != nil || res.RowsAffected == 0 {
+		return 0, res.Error
+	}
+	// photos that no tool has, and none would have again by taking back
+	err = t.db.Exec(`DELETE FROM photos p WHERE NOT EXISTS (SELECT FROM tools t WHERE t.photo = p.id)
+		AND NOT EXISTS (SELECT FROM journal j, jsonb_array_elements(j.rows) r WHERE r ->> 'noun' = 'tool' AND (r -> 'before' ->> 'photo' = p.id::text OR r -> 'after' ->> 'photo' = p.id::text))`).Error
+	return res.RowsAffected, err
 }
 
 // Listen tells each studio in which something has changed, with its count of

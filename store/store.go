@@ -148,6 +148,10 @@ type (
 	planRow struct {
 		noun.Plan `gorm:"embedded"`
 	}
+	photoRow struct {
+		ID   int64
+		JPEG []byte `gorm:"column:jpeg"`
+	}
 	entryRow struct {
 		journal.Entry `gorm:"embedded"`
 		Touches       textArray
@@ -156,6 +160,7 @@ type (
 
 func (stepRow) TableName() string  { return "steps" }
 func (planRow) TableName() string  { return "plans" }
+func (photoRow) TableName() string { return "photos" }
 func (entryRow) TableName() string { return "journal" }
 
 // Studios lists every studio by name.

@@ -45,12 +45,14 @@ func TestRoundTrip(t *testing.T) {
 	s, _ := open(t)
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	tool := noun.Tool{Row: noun.Row{Version: 1}, Name: "Frond", Kind: "cavityMould", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), Measures: noun.Measures{"lengthMM": 92, "depthMM": 4.5, "undercut": 1},
-		Chilled: true, FreezeMinutes: new(9.0), Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}}
+		Chilled: true, FreezeMinutes: new(9.0), Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}, Marks: []noun.Spot{{What: "deep", X: 0.25, Y: 0.5}}}
 	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	order := noun.Commission{Row: noun.Row{Version: 1}, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
 	in(t, s, "one", func(tx journal.Tx) error {
-		return errors.Join(tx.Create(&tool), tx.Create(&lot), tx.Create(&order))
+		id, err := tx.AddPhoto([]byte("a photo"))
+		tool.Photo = &id
+		return errors.Join(err, tx.Create(&tool), tx.Create(&lot), tx.Create(&order))
 	})
 	piece := noun.Piece{Row: noun.Row{Version: 1}, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, ToolID: &tool.ID, Technique: "cut", Tools: noun.ToolsOf{"pin": tool.ID}, Measures: noun.Measures{"thicknessMM": 2.5}, Ways: noun.Ways{"veins": "eye"}, Joins: []noun.Join{{Part: 1, Each: 3, Says: "in the middle", With: "water", Minutes: 0.5}}, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",

@@ -284,6 +284,20 @@ func (t *tx) Tools() ([]noun.Tool, error) {
 	return rows[noun.Tool](t.db.Where("deleted_at IS NULL").Order("name, id"))
 }
 
+func (t *tx) PhotographedFor(piece int64) (noun.Tool, error) {
+	return first[noun.Tool](t.db.Where("photo IS NOT NULL AND deleted_at IS NULL AND id = (SELECT tool_id FROM pieces WHERE id = ?)", piece))
+}
+
+func (t *tx) Photo(id int64) ([]byte, error) {
+	return take(t.db.Where("id = ?", id), func(r *photoRow) []byte { return r.JPEG })
+}
+
+func (t *tx) AddPhoto(jpeg []byte) (id int64, err error) {
+	r := photoRow{JPEG: jpeg}
+	err = t.db.Create(&r).Error
+	return r.ID, err
+}
+
 func (t *tx) ToolsOf(ids []int64) ([]noun.Tool, error) {
 	return rows[noun.Tool](t.db.Where("id IN ?", ids))
 }
@@ -301,7 +315,7 @@ func (t *tx) LotsCalled(name string) ([]noun.Lot, error) {
 }
 
 func (t *tx) Clear() error {
-	for _, name := range strings.Fields("timers journal steps plans pieces commissions lots tools techniques") {
+	for _, name := range strings.Fields("timers journal steps plans pieces commissions lots tools photos techniques") {
 		if err := t.db.Exec("DELETE FROM " + name).Error; err != nil { // row-level security keeps to this studio
 			return err
 		}

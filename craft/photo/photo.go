@@ -1,5 +1,5 @@
 // Package photo finds the colour of a spot in a photo, corrected by a white
-// card beside it.
+// card beside it, and makes photos small enough to keep.
 package photo
 
 import (
@@ -47,23 +47,9 @@ const (
 // its own brightness, or lighter when it is underexposed. Faults are on photo
 // or card.
 func Pick(raw []byte, in In) (Out, error) {
-	cfg, kind, err := image.DecodeConfig(bytes.NewReader(raw))
-	if err != nil || kind != "png" && kind != "jpeg" {
-		return Out{}, fault.New(fault.Syntax, "photo", "This is no photo that can be read: a PNG or a JPEG is wanted.")
-	}
-	if cfg.Width < 1 || cfg.Height < 1 || float64(cfg.Width)*float64(cfg.Height) > mostPixels {
-		return Out{}, fault.New(fault.OutOfRange, "photo", "It would unfold to %d by %d points: at most 52 million are read. Save it smaller.", cfg.Width, cfg.Height)
-	}
-	if err := bearable(raw, &cfg, kind); err != nil {
-		return Out{}, err
-	}
-	img, _, err := image.Decode(bytes.NewReader(raw))
+	img, turn, err := unfold(raw)
 	if err != nil {
-		return Out{}, fault.New(fault.Syntax, "photo", "The photo is damaged: it ends too early or is not what it says. Save it anew.")
-	}
-	turn := 1
-	if kind == "jpeg" {
-		turn = orientation(raw)
+		return Out{}, err
 	}
 	mean, spread := around(img, in.Spot.turned(turn))
 	out := Out{Raw: hex(mean), Spread: spread}
@@ -90,6 +76,29 @@ func Pick(raw []byte, in In) (Out, error) {
 		out.Says = "Corrected by the white card."
 	}
 	return out, nil
+}
+
+// unfold decodes a PNG or JPEG that is bearable; turn is how it is looked at, by EXIF.
+func unfold(raw []byte) (img image.Image, turn int, err error) {
+	cfg, kind, err := image.DecodeConfig(bytes.NewReader(raw))
+	if err != nil || kind != "png" && kind != "jpeg" {
+		return nil, 0, fault.New(fault.Syntax, "photo", "This is no photo that can be read: a PNG or a JPEG is wanted.")
+	}
+	if cfg.Width < 1 || cfg.Height < 1 || float64(cfg.Width)*float64(cfg.Height) > mostPixels {
+		return nil, 0, fault.New(fault.OutOfRange, "photo", "It would unfold to %d by %d points: at most 52 million are read. Save it smaller.", cfg.Width, cfg.Height)
+	}
+	if err := bearable(raw, &cfg, kind); err != nil {
+		return nil, 0, err
+	}
+	img, _, err = image.Decode(bytes.NewReader(raw))
+	if err != nil {
+		return nil, 0, fault.New(fault.Syntax, "photo", "The photo is damaged: it ends too early or is not what it says. Save it anew.")
+	}
+	turn = 1
+	if kind == "jpeg" {
+		turn = orientation(raw)
+	}
+	return img, turn, nil
 }
 
 // bearable refuses a photo whose decoder would take too much room or too long,

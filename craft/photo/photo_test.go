@@ -89,6 +89,28 @@ func TestASpotAndAWhiteCard(t *testing.T) {
 
 // TestTheSpotIsWhereItIsLookedAt turns a photo in all the ways a camera marks:
 // the place that is pressed on is the place that is read.
+// turnedBy is a JPEG whose camera said how it was held.
+func turnedBy(plain []byte, orientation int) []byte {
+	return turnedIn(binary.BigEndian, plain, orientation)
+}
+
+func turnedIn(order binary.AppendByteOrder, plain []byte, orientation int) []byte {
+	tiff := []byte("MM\x00\x2a")
+	if order == binary.AppendByteOrder(binary.LittleEndian) {
+		tiff = []byte("II\x2a\x00")
+	}
+	tiff = order.AppendUint32(tiff, 8)
+	tiff = order.AppendUint16(tiff, 1)
+	tiff = order.AppendUint16(tiff, 0x0112)
+	tiff = order.AppendUint16(tiff, 3)
+	tiff = order.AppendUint32(tiff, 1)
+	tiff = order.AppendUint16(tiff, uint16(orientation))
+	tiff = append(tiff, 0, 0)
+	exif := append([]byte("Exif\x00\x00"), tiff...)
+	raw := append([]byte{0xFF, 0xD8, 0xFF, 0xE1}, binary.BigEndian.AppendUint16(nil, uint16(len(exif)+2))...)
+	return append(append(raw, exif...), plain[2:]...)
+}
+
 func TestTheSpotIsWhereItIsLookedAt(t *testing.T) {
 	m := image.NewNRGBA(image.Rect(0, 0, 200, 100)) // stored: red in its upper left
 	for y := range 100 {
@@ -104,20 +126,7 @@ func TestTheSpotIsWhereItIsLookedAt(t *testing.T) {
 	seen := map[int]Spot{1: {.1, .1}, 2: {.9, .1}, 3: {.9, .9}, 4: {.1, .9}, 5: {.1, .1}, 6: {.9, .1}, 7: {.9, .9}, 8: {.1, .9}}
 	for o, spot := range seen {
 		for _, order := range []binary.AppendByteOrder{binary.BigEndian, binary.LittleEndian} {
-			tiff := []byte("MM\x00\x2a")
-			if order == binary.AppendByteOrder(binary.LittleEndian) {
-				tiff = []byte("II\x2a\x00")
-			}
-			tiff = order.AppendUint32(tiff, 8)
-			tiff = order.AppendUint16(tiff, 1)
-			tiff = order.AppendUint16(tiff, 0x0112)
-			tiff = order.AppendUint16(tiff, 3)
-			tiff = order.AppendUint32(tiff, 1)
-			tiff = order.AppendUint16(tiff, uint16(o))
-			tiff = append(tiff, 0, 0)
-			exif := append([]byte("Exif\x00\x00"), tiff...)
-			raw := append([]byte{0xFF, 0xD8, 0xFF, 0xE1}, binary.BigEndian.AppendUint16(nil, uint16(len(exif)+2))...)
-			raw = append(append(raw, exif...), plain[2:]...)
+			raw := turnedIn(order, plain, o)
 			got, err := Pick(raw, In{Spot: spot})
 			if err != nil || got.Hex[1] < 'B' || got.Hex[3] > '3' {
 				t.Errorf("orientation %d: %+v %v", o, got, err)

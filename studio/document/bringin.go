@@ -100,9 +100,20 @@ func (f *filling) tell() error {
 }
 
 func (f *filling) shelves() error {
+	photos := make([]int64, len(f.d.Photos))
+	for i, jpeg := range f.d.Photos {
+		id, err := f.tx.AddPhoto(jpeg)
+		if err != nil {
+			return err
+		}
+		photos[i] = id
+	}
 	ts := make([]noun.Tool, len(f.d.Tools))
 	for i, t := range f.d.Tools {
-		t.ID, t.Version, t.DeletedAt, t.Weighings = 0, 1, nil, noun.Some(t.Weighings)
+		t.ID, t.Version, t.DeletedAt, t.Weighings, t.Marks = 0, 1, nil, noun.Some(t.Weighings), noun.Some(t.Marks)
+		if t.Photo != nil {
+			t.Photo = &photos[*t.Photo-1]
+		}
 		ts[i] = t
 	}
 	ls := make([]noun.Lot, len(f.d.Lots))

@@ -12,6 +12,7 @@ import (
 	"unicode/utf8"
 
 	"dustyfern/craft/fault"
+	"dustyfern/craft/photo"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
@@ -134,7 +135,7 @@ func (d *Document) check() error {
 	for _, l := range []struct {
 		at      string
 		n, most int
-	}{{"tools", len(d.Tools), mostOf.tools}, {"lots", len(d.Lots), mostOf.lots}, {"commissions", len(d.Commissions), mostOf.commissions}, {"timers", len(d.Timers), mostOf.timers}, {"journal", len(d.Journal), mostOf.journal},
+	}{{"tools", len(d.Tools), mostOf.tools}, {"photos", len(d.Photos), mostOf.tools}, {"lots", len(d.Lots), mostOf.lots}, {"commissions", len(d.Commissions), mostOf.commissions}, {"timers", len(d.Timers), mostOf.timers}, {"journal", len(d.Journal), mostOf.journal},
 		{"kitchen.trays", len(k.Trays), mostOf.lines}, {"kitchen.hours", len(k.Hours), mostOf.lines}, {"kitchen.exceptions", len(k.Exceptions), mostOf.lines}} {
 		if l.n > l.most {
 			return fault.New(fault.OutOfRange, l.at, "At most %d, not %d.", l.most, l.n)
@@ -158,6 +159,11 @@ func (d *Document) check() error {
 	if err := d.checkWays(); err != nil {
 		return err
 	}
+	for i, jpeg := range d.Photos {
+		if err := photo.CheckKept(jpeg); err != nil {
+			return fault.At(err, fmt.Sprintf("photos[%d].", i))
+		}
+	}
 	for i, t := range d.Tools {
 		at := fmt.Sprintf("tools[%d]", i)
 		if err := read.CheckRow(at, read.ToolFields(&t, nil), t); err != nil {
@@ -169,6 +175,12 @@ func (d *Document) check() error {
 		}
 		if err := read.CheckMeasures(at+".measures", t.Measures, kind.Measures); err != nil {
 			return err
+		}
+		if t.Photo != nil && (*t.Photo < 1 || *t.Photo > int64(len(d.Photos))) {
+			return fault.New(fault.UnknownValue, at+".photo", "There is no photo number %d.", *t.Photo)
+		}
+		if err := noun.CheckMarks(t.Marks); err != nil {
+			return fault.At(err, at+".")
 		}
 		if t.Lent+t.Broken > t.Copies {
 			return fault.New(fault.Contradiction, at+".lent", "Of %d copies no more can be lent or broken.", t.Copies)

@@ -38,6 +38,7 @@ type Document struct {
 	Format      string          `json:"format"`
 	Kitchen     noun.Kitchen    `json:"kitchen"`
 	Ways        []noun.OwnWay   `json:"ways"`
+	Photos      [][]byte        `json:"photos,omitempty"` // JPEGs in base64: those of tools
 	Tools       []noun.Tool     `json:"tools"`
 	Lots        []noun.Lot      `json:"lots"`
 	Commissions []CommissionDoc `json:"commissions"`
@@ -151,6 +152,14 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 			t.Weighings[i].At = t.Weighings[i].At.UTC()
 		}
 		t.ID, t.Version = 0, 0
+		if t.Photo != nil {
+			jpeg, err := tx.Photo(*t.Photo)
+			if err != nil {
+				return d, err
+			}
+			d.Photos = append(d.Photos, jpeg)
+			t.Photo = new(int64(len(d.Photos)))
+		}
 		d.Tools = append(d.Tools, t)
 	}
 	lotNo := map[int64]int64{}

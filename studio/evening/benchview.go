@@ -31,6 +31,7 @@ type BenchView struct {
 	LastID   int64             `json:"lastId" doc:"the line that would be taken back"`
 	Now      *plan.LineStep    `json:"now,omitempty"`
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
+	Photo    *work.PhotoView   `json:"photo,omitempty" doc:"of the tool that pieces are made with now"`
 	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
 	Late     []string          `json:"late" doc:"what can no longer be in time"`
 	Waiting  []WaitView        `json:"waiting"`
@@ -131,6 +132,9 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	out.sort(all, now)
 	out.choose(all, now)
 	if out.Tallies, err = talliesOf(tx, all); err != nil {
+		return out, err
+	}
+	if err := out.photo(tx, k); err != nil {
 		return out, err
 	}
 	if err := out.clocksAndLast(tx, steps, now); err != nil {
@@ -390,4 +394,17 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 			add(&v.Tidy, "Goes on without you: %s, until %s.", read.LowerFirst(w.Title), w.Until)
 		}
 	}
+}
+
+// photo of the tool, while pieces are made with it.
+func (v *BenchView) photo(tx journal.Tx, k *noun.Kitchen) error {
+	if v.Now == nil || !v.Now.Makes() || v.Now.PieceID == nil {
+		return nil
+	}
+	t, err := tx.PhotographedFor(*v.Now.PieceID)
+	if errors.Is(err, journal.ErrNotFound) {
+		return nil
+	}
+	v.Photo = (&work.Means{Reader: read.Reader{K: k}}).PhotoOf(&t)
+	return err
 }

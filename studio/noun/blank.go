@@ -26,7 +26,7 @@ func NewKitchen(name string) Kitchen {
 
 // BlankTool is a tool of a kind of which nothing was said yet.
 func BlankTool(kind string) Tool {
-	t := Tool{Row: Row{Version: 1}, Copies: 1, Weighings: []Weighing{}}
+	t := Tool{Row: Row{Version: 1}, Copies: 1, Weighings: []Weighing{}, Marks: []Spot{}}
 	t.TakeKind(kind)
 	return t
 }

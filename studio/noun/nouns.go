@@ -99,6 +99,16 @@ type Tool struct {
 	Lent           int        `json:"lent"`
 	Broken         int        `json:"broken"`
 	Weighings      []Weighing `json:"weighings" gorm:"serializer:json"` // pieces of it, the latest last
+	Photo          *int64     `json:"photo,omitempty"`                  // in a document its place in the list of photos, from 1
+	Marks          []Spot     `json:"marks" gorm:"serializer:json"`     // on the photo
+}
+
+// Spot is a place on the photo of a tool that hands must know, as shares of its width
+// and height.
+type Spot struct {
+	What string  `json:"what" enum:"deep,small"` // a deep zone, or a small end
+	X    float64 `json:"x"`
+	Y    float64 `json:"y"`
 }
 
 // Measures are numbers by their names, each ending in its unit.

@@ -1,10 +1,12 @@
 package noun
 
 import (
+	"fmt"
 	"math"
 	"slices"
 	"time"
 
+	"dustyfern/craft/fault"
 	"dustyfern/craft/technique"
 )
 
@@ -108,4 +110,29 @@ func (t *Tool) TakeKind(kind string) {
 			t.Measures[m.Name] = m.Default
 		}
 	}
+}
+
+// What is marked on the photo of a tool.
+const (
+	DeepZone = "deep"
+	SmallEnd = "small"
+)
+
+// MostMarks is how many places of one photo are marked.
+const MostMarks = 24
+
+// CheckMarks refuses marks that are of no kind or beside the photo.
+func CheckMarks(marks []Spot) error {
+	if len(marks) > MostMarks {
+		return fault.New(fault.OutOfRange, "marks", "At most %d places are marked, not %d.", MostMarks, len(marks))
+	}
+	for i, m := range marks {
+		if m.What != DeepZone && m.What != SmallEnd {
+			return fault.New(fault.UnknownValue, fmt.Sprintf("marks[%d].what", i), "A mark is a deep zone (deep) or a small end (small).")
+		}
+		if !(m.X >= 0 && m.X <= 1 && m.Y >= 0 && m.Y <= 1) {
+			return fault.New(fault.OutOfRange, fmt.Sprintf("marks[%d]", i), "A mark is a share of the width and the height, from 0 to 1.")
+		}
+	}
+	return nil
 }

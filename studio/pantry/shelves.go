@@ -25,6 +25,7 @@ type ToolView struct {
 	Name    string           `json:"name"`
 	Says    []string         `json:"says"`
 	Picture ToolPicture      `json:"picture"`
+	Photo   *work.PhotoView  `json:"photo,omitempty"`
 	Figures []noun.Figure    `json:"figures"`
 	Weighed *WeighedView     `json:"weighed,omitempty"`
 	Wanted  []WantedFor      `json:"wanted"`
@@ -396,7 +397,7 @@ func copyNot(t *noun.Tool, lent, broken int) string {
 func toolView(b *work.Means, t *noun.Tool, wanted []WantedFor) ToolView {
 	r := b.Reader
 	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Kind: kindName(t, r), Group: r.Say(groupOf(t.Kind)), Ways: []string{}, Copies: []CopyDo{}, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields(t, nil), r, t, b.Now)}
-	v.Picture = pictureOf(t, r)
+	v.Picture, v.Photo = pictureOf(t, r), b.PhotoOf(t)
 	v.Says = append(v.Says, v.Picture.Says)
 	switch {
 	case t.WeighedG != nil:

@@ -6,6 +6,7 @@ import { useAct, useMade, useStudio } from '../api/queries'
 import ToolPicture from '../pictures/ToolPicture.vue'
 import RowForm from './RowForm.vue'
 import ScaleDialog from './ScaleDialog.vue'
+import ToolPhoto from './ToolPhoto.vue'
 import { offerUndo } from './undo'
 import WhyNumber from './WhyNumber.vue'
 
@@ -93,6 +94,7 @@ async function away() {
         </li>
       </ul>
     </div>
+    <ToolPhoto :tool="tool" />
     <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
     <div class="row">
       <Button

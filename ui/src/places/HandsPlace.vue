@@ -13,6 +13,7 @@ import { useKeys } from '../parts/keys'
 import LoadState from '../parts/LoadState.vue'
 import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
+import MarkedPhoto from '../pictures/MarkedPhoto.vue'
 import { allowSound } from '../parts/sound'
 import { useTurns } from '../parts/turns'
 import TimerList from '../parts/TimerList.vue'
@@ -44,6 +45,7 @@ watch(
 )
 const step = computed(() => pinned.value?.view.now)
 const move = computed(() => pinned.value?.view.move)
+const photo = computed(() => pinned.value?.view.photo)
 const other = computed(() => v.value?.now && v.value.now.op !== pinned.value?.op)
 const tally = computed(() => v.value?.tallies.find((t) => t.pieceId === step.value?.pieceId))
 // while the server is away: what is kept here, and what hands may go on with. A ball pressed and turned out at once may
@@ -316,6 +318,10 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             />
           </template>
           <TimerList :timers="v.timers" />
+          <section v-if="photo" class="flour list" aria-label="The tool">
+            <MarkedPhoto :photo="photo" />
+            <p v-for="s in photo.says" :key="s">{{ s }}</p>
+          </section>
           <div class="row">
             <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
             <template v-if="weighs">
