@@ -2,17 +2,11 @@ package api
 
 import (
 	"context"
-	"errors"
-	"io"
 	"log/slog"
 	"net/http"
-	"strconv"
 
 	"github.com/danielgtaylor/huma/v2"
-	"github.com/labstack/echo/v5"
 
-	"dustyfern/craft/fault"
-	"dustyfern/reckon"
 	"dustyfern/studio"
 	"dustyfern/studio/document"
 	"dustyfern/studio/evening"
@@ -23,55 +17,16 @@ import (
 	"dustyfern/studio/work"
 )
 
-type body[T any] struct{ Body T }
-
-// answer is what an operation answers; Told counts what windows were told, its
-// own change included, so that a window need not read that again.
-type answer[T any] struct {
-	Told string `header:"X-Told"`
-	Body T
-}
-
-// InStudio names the studio by its address.
-type InStudio struct {
-	Studio string `path:"studio"`
-}
-
-// RowOf names one row of a studio.
-type RowOf struct {
-	Studio string `path:"studio"`
-	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces,ways"`
-	ID     int64  `path:"id"`
-}
-
-// StepOf names a step and the version of it that was seen.
-type StepOf struct {
-	InStudio
-	Op      string `path:"op"`
-	Version int64  `path:"version"`
-}
-
-// made is the id of a new row.
-type made struct {
-	ID int64 `json:"id"`
-}
-
-// newRow is a row to be made, of the texts of a form.
-type keyed struct {
-	Key string `json:"key"`
-}
-
-type sketched struct {
-	Set map[string]string `json:"set" doc:"texts by field, as typed so far"`
-}
-
-type newRow struct {
-	Parent int64             `json:"parent" required:"false" doc:"the commission of a piece"`
-	Set    map[string]string `json:"set"`
-}
-
 // routes registers every operation: decode, one use case, answer.
 func routes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
+	studioRoutes(a, s, reset, log)
+	for _, of := range []func(huma.API, *studio.Service, *slog.Logger){rowRoutes, drawerRoutes, pantryRoutes, wayRoutes, pieceRoutes, benchRoutes, journalRoutes} {
+		of(a, s, log)
+	}
+}
+
+// studioRoutes are those of a studio as a whole: opened, brought in, put back, deleted, and its kitchen.
+func studioRoutes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
 	get(a, log, "studios", "/studios", func(ctx context.Context, _ *struct{}) ([]document.StudioRow, error) { return s.Studios(ctx) })
 	post(a, log, "createStudio", "/studios", func(ctx context.Context, in *body[struct {
 		Name string `json:"name"`
@@ -94,24 +49,28 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
-	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]pantry.ToolView, error) { return s.Tools(ctx, in.Studio) })
-	pantryRoutes(a, s, log)
+	post(a, log, "deleteStudio", "/s/{studio}/delete", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			Name string `json:"name" doc:"the studio's name, typed"`
+		}
+	}) (struct{}, error) {
+		return struct{}{}, s.DeleteStudio(ctx, in.Studio, in.Body.Name)
+	})
+}
+
+// rowRoutes are those of rows of every noun, by their kind.
+func rowRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	get(a, log, "commissions", "/s/{studio}/commissions", func(ctx context.Context, in *struct {
 		InStudio
 		Skip int `query:"skip" minimum:"0" maximum:"1000000" doc:"how many closed ones come before the page"`
 	}) (studio.CommissionsView, error) {
 		return s.Commissions(ctx, in.Studio, in.Skip)
 	})
-	get(a, log, "commission", "/s/{studio}/commissions/{id}", func(ctx context.Context, in *struct {
-		InStudio
-		ID int64 `path:"id"`
-	}) (work.CommissionView, error) {
+	get(a, log, "commission", "/s/{studio}/commissions/{id}", func(ctx context.Context, in *NumberIn) (work.CommissionView, error) {
 		return s.Commission(ctx, in.Studio, in.ID)
 	})
-	get(a, log, "piece", "/s/{studio}/pieces/{id}", func(ctx context.Context, in *struct {
-		InStudio
-		ID int64 `path:"id"`
-	}) (work.PieceView, error) {
+	get(a, log, "piece", "/s/{studio}/pieces/{id}", func(ctx context.Context, in *NumberIn) (work.PieceView, error) {
 		return s.ShowPiece(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
@@ -138,11 +97,39 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	post(a, log, "remove", "/s/{studio}/rows/{kind}/{id}/remove", func(ctx context.Context, in *RowOf) (made, error) {
 		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, false)
 	})
+	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *RowOf) (made, error) {
+		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, true)
+	})
+	post(a, log, "setState", "/s/{studio}/commissions/{id}/state/{state}", func(ctx context.Context, in *struct {
+		InStudio
+		ID    int64  `path:"id"`
+		State string `path:"state" enum:"open,aside,handedOver"`
+	}) (made, error) {
+		return made{in.ID}, s.SetState(ctx, in.Studio, in.ID, in.State)
+	})
+}
+
+// drawerRoutes are those of the tool drawer.
+func drawerRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
+	get(a, log, "tools", "/s/{studio}/tools", func(ctx context.Context, in *InStudio) ([]pantry.ToolView, error) { return s.Tools(ctx, in.Studio) })
 	post(a, log, "copySays", "/s/{studio}/tools/{id}/copies/{do}", func(ctx context.Context, in *struct {
 		NumberIn
 		Do string `path:"do" enum:"broke,mended,lent,back"`
 	}) (made, error) {
 		return made{in.ID}, s.CopySays(ctx, in.Studio, in.ID, in.Do)
+	})
+	get(a, log, "toolMade", "/s/{studio}/tools/{id}/made", func(ctx context.Context, in *NumberIn) (pantry.MadeView, error) {
+		return s.Made(ctx, in.Studio, in.ID)
+	})
+	get(a, log, "toolKinds", "/s/{studio}/tools/kinds", func(ctx context.Context, in *InStudio) ([]pantry.KindView, error) {
+		return s.Kinds(ctx, in.Studio)
+	})
+	post(a, log, "sketchTool", "/s/{studio}/tools/sketch/{kind}", func(ctx context.Context, in *struct {
+		InStudio
+		Kind string `path:"kind"`
+		Body sketched
+	}) (pantry.ToolPicture, error) {
+		return s.Sketch(ctx, in.Studio, in.Kind, in.Body.Set)
 	})
 	register(a, log, http.MethodPost, "photograph", "/s/{studio}/tools/{id}/photo", func(ctx context.Context, in *struct {
 		NumberIn
@@ -166,22 +153,10 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (made, error) {
 		return made{in.ID}, s.Mark(ctx, in.Studio, in.ID, in.Photo, in.Body.Marks)
 	})
-	get(a, log, "toolMade", "/s/{studio}/tools/{id}/made", func(ctx context.Context, in *NumberIn) (pantry.MadeView, error) {
-		return s.Made(ctx, in.Studio, in.ID)
-	})
-	get(a, log, "toolKinds", "/s/{studio}/tools/kinds", func(ctx context.Context, in *InStudio) ([]pantry.KindView, error) {
-		return s.Kinds(ctx, in.Studio)
-	})
-	post(a, log, "sketchTool", "/s/{studio}/tools/sketch/{kind}", func(ctx context.Context, in *struct {
-		InStudio
-		Kind string `path:"kind"`
-		Body sketched
-	}) (pantry.ToolPicture, error) {
-		return s.Sketch(ctx, in.Studio, in.Kind, in.Body.Set)
-	})
-	post(a, log, "restore", "/s/{studio}/rows/{kind}/{id}/restore", func(ctx context.Context, in *RowOf) (made, error) {
-		return made{in.ID}, s.Delete(ctx, in.Studio, studio.Kind(in.Kind), in.ID, true)
-	})
+}
+
+// wayRoutes are those of ways of making.
+func wayRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	get(a, log, "ways", "/s/{studio}/ways", func(ctx context.Context, in *InStudio) ([]studio.TechniqueRow, error) {
 		return s.Ways(ctx, in.Studio)
 	})
@@ -201,14 +176,12 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 		key, err := s.CopyWay(ctx, in.Studio, in.Key, in.Body.Name)
 		return keyed{key}, err
 	})
-	post(a, log, "addTier", "/s/{studio}/commissions/{id}/tiers", func(ctx context.Context, in *NumberIn) (made, error) {
-		return made{in.ID}, s.AddTier(ctx, in.Studio, in.ID)
-	})
-	post(a, log, "takeTier", "/s/{studio}/commissions/{id}/tiers/{at}/off", func(ctx context.Context, in *struct {
+	post(a, log, "chooseWay", "/s/{studio}/pieces/{id}/way/{question}", func(ctx context.Context, in *struct {
 		NumberIn
-		At int `path:"at"`
+		Question string `path:"question"`
+		Option   string `query:"option" doc:"empty: as usual"`
 	}) (made, error) {
-		return made{in.ID}, s.TakeTier(ctx, in.Studio, in.ID, in.At)
+		return made{in.ID}, s.ChooseWay(ctx, in.Studio, in.ID, in.Question, in.Option)
 	})
 	get(a, log, "offers", "/s/{studio}/commissions/{id}/offers", func(ctx context.Context, in *NumberIn) (studio.OffersView, error) {
 		return s.Offers(ctx, in.Studio, in.ID)
@@ -219,6 +192,19 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (made, error) {
 		id, err := s.LikeBefore(ctx, in.Studio, in.ID, in.Commission)
 		return made{id}, err
+	})
+}
+
+// pieceRoutes are those of tiers, pieces and their parts.
+func pieceRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
+	post(a, log, "addTier", "/s/{studio}/commissions/{id}/tiers", func(ctx context.Context, in *NumberIn) (made, error) {
+		return made{in.ID}, s.AddTier(ctx, in.Studio, in.ID)
+	})
+	post(a, log, "takeTier", "/s/{studio}/commissions/{id}/tiers/{at}/off", func(ctx context.Context, in *struct {
+		NumberIn
+		At int `path:"at"`
+	}) (made, error) {
+		return made{in.ID}, s.TakeTier(ctx, in.Studio, in.ID, in.At)
 	})
 	post(a, log, "addPart", "/s/{studio}/pieces/{id}/parts/{at}", func(ctx context.Context, in *struct {
 		NumberIn
@@ -234,18 +220,7 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (made, error) {
 		return made{in.ID}, s.TakePart(ctx, in.Studio, in.ID, in.At)
 	})
-	post(a, log, "chooseWay", "/s/{studio}/pieces/{id}/way/{question}", func(ctx context.Context, in *struct {
-		NumberIn
-		Question string `path:"question"`
-		Option   string `query:"option" doc:"empty: as usual"`
-	}) (made, error) {
-		return made{in.ID}, s.ChooseWay(ctx, in.Studio, in.ID, in.Question, in.Option)
-	})
-	type pieceID struct {
-		InStudio
-		ID int64 `path:"id"`
-	}
-	post(a, log, "duplicate", "/s/{studio}/pieces/{id}/duplicate", func(ctx context.Context, in *pieceID) (made, error) {
+	post(a, log, "duplicate", "/s/{studio}/pieces/{id}/duplicate", func(ctx context.Context, in *NumberIn) (made, error) {
 		id, err := s.Duplicate(ctx, in.Studio, in.ID)
 		return made{id}, err
 	})
@@ -256,13 +231,17 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (made, error) {
 		return made{in.ID}, s.Move(ctx, in.Studio, in.ID, in.Way == "up")
 	})
-	post(a, log, "setState", "/s/{studio}/commissions/{id}/state/{state}", func(ctx context.Context, in *struct {
+	post(a, log, "pressMore", "/s/{studio}/pieces/{id}/more/{n}", func(ctx context.Context, in *struct {
 		InStudio
-		ID    int64  `path:"id"`
-		State string `path:"state" enum:"open,aside,handedOver"`
-	}) (made, error) {
-		return made{in.ID}, s.SetState(ctx, in.Studio, in.ID, in.State)
+		ID int64 `path:"id"`
+		N  int   `path:"n"`
+	}) (evening.BenchView, error) {
+		return s.PressMore(ctx, in.Studio, in.ID, in.N)
 	})
+}
+
+// benchRoutes are those of the bench and what hands do there.
+func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	get(a, log, "line", "/s/{studio}/line", func(ctx context.Context, in *struct {
 		InStudio
 		Commission int64  `query:"commission"`
@@ -274,6 +253,49 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
 		return s.Finish(ctx, in.Studio, in.Op, in.Version)
 	})
+	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
+		StepOf
+		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
+	}) (evening.BenchView, error) {
+		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do)
+	})
+	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
+		StepOf
+		By int `path:"by" minimum:"-1" maximum:"1"`
+	}) (evening.BenchView, error) {
+		return s.Count(ctx, in.Studio, in.Op, in.Version, in.By)
+	})
+	post(a, log, "broke", "/s/{studio}/bench/{op}/broke/{version}/{why}", func(ctx context.Context, in *struct {
+		StepOf
+		Why string `path:"why"`
+	}) (evening.BenchView, error) {
+		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
+	})
+	post(a, log, "takeBack", "/s/{studio}/bench/takeBack/{entry}", func(ctx context.Context, in *struct {
+		InStudio
+		Entry int64 `path:"entry" minimum:"1" doc:"the line that was seen as the last"`
+	}) (evening.BenchView, error) {
+		return s.TakeBack(ctx, in.Studio, in.Entry)
+	})
+	post(a, log, "startTimer", "/s/{studio}/timers", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			Minutes string `json:"minutes"`
+			Says    string `json:"says" required:"false"`
+		}
+	}) (evening.BenchView, error) {
+		return s.StartTimer(ctx, in.Studio, in.Body.Minutes, in.Body.Says)
+	})
+	post(a, log, "answerTimer", "/s/{studio}/timers/{id}/answer", func(ctx context.Context, in *struct {
+		InStudio
+		ID string `path:"id" maxLength:"80"`
+	}) (evening.BenchView, error) {
+		return s.AnswerTimer(ctx, in.Studio, in.ID)
+	})
+}
+
+// journalRoutes are those of what has happened, taken back and done again.
+func journalRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	get(a, log, "journal", "/s/{studio}/journal", func(ctx context.Context, in *struct {
 		InStudio
 		Commission int64 `query:"commission"`
@@ -294,113 +316,4 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 	}) (made, error) {
 		return made{in.Entry}, s.Redo(ctx, in.Studio, in.Entry)
 	})
-	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
-		StepOf
-		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
-	}) (evening.BenchView, error) {
-		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do)
-	})
-	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
-		StepOf
-		By int `path:"by" minimum:"-1" maximum:"1"`
-	}) (evening.BenchView, error) {
-		return s.Count(ctx, in.Studio, in.Op, in.Version, in.By)
-	})
-	post(a, log, "broke", "/s/{studio}/bench/{op}/broke/{version}/{why}", func(ctx context.Context, in *struct {
-		StepOf
-		Why string `path:"why"`
-	}) (evening.BenchView, error) {
-		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
-	})
-	post(a, log, "pressMore", "/s/{studio}/pieces/{id}/more/{n}", func(ctx context.Context, in *struct {
-		InStudio
-		ID int64 `path:"id"`
-		N  int   `path:"n"`
-	}) (evening.BenchView, error) {
-		return s.PressMore(ctx, in.Studio, in.ID, in.N)
-	})
-	post(a, log, "startTimer", "/s/{studio}/timers", func(ctx context.Context, in *struct {
-		InStudio
-		Body struct {
-			Minutes string `json:"minutes"`
-			Says    string `json:"says" required:"false"`
-		}
-	}) (evening.BenchView, error) {
-		return s.StartTimer(ctx, in.Studio, in.Body.Minutes, in.Body.Says)
-	})
-	post(a, log, "answerTimer", "/s/{studio}/timers/{id}/answer", func(ctx context.Context, in *struct {
-		InStudio
-		ID string `path:"id" maxLength:"80"`
-	}) (evening.BenchView, error) {
-		return s.AnswerTimer(ctx, in.Studio, in.ID)
-	})
-	post(a, log, "takeBack", "/s/{studio}/bench/takeBack/{entry}", func(ctx context.Context, in *struct {
-		InStudio
-		Entry int64 `path:"entry" minimum:"1" doc:"the line that was seen as the last"`
-	}) (evening.BenchView, error) {
-		return s.TakeBack(ctx, in.Studio, in.Entry)
-	})
-	post(a, log, "deleteStudio", "/s/{studio}/delete", func(ctx context.Context, in *struct {
-		InStudio
-		Body struct {
-			Name string `json:"name" doc:"the studio's name, typed"`
-		}
-	}) (struct{}, error) {
-		return struct{}{}, s.DeleteStudio(ctx, in.Studio, in.Body.Name)
-	})
-}
-
-func get[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(context.Context, *In) (Out, error)) {
-	register(a, log, http.MethodGet, id, path, f)
-}
-
-func post[In, Out any](a huma.API, log *slog.Logger, id, path string, f func(context.Context, *In) (Out, error)) {
-	register(a, log, http.MethodPost, id, path, f)
-}
-
-func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string, f func(context.Context, *In) (Out, error), more ...func(*huma.Operation)) {
-	op := huma.Operation{OperationID: id, Method: method, Path: path, Errors: []int{403, 404, 409, 422, 500, 503}}
-	for _, change := range more {
-		change(&op)
-	}
-	huma.Register(a, op,
-		func(ctx context.Context, in *In) (*answer[Out], error) {
-			var told int64
-			out, err := f(journal.WithTold(ctx, &told), in)
-			if err != nil {
-				return nil, refuse(ctx, log, id, err)
-			}
-			a := &answer[Out]{Body: out}
-			if told > 0 {
-				a.Told = strconv.FormatInt(told, 10)
-			}
-			return a, nil
-		})
-}
-
-// reckonTopic answers one topic of the core: the bare result, or a problem.
-func reckonTopic(c *echo.Context) error {
-	raw, err := io.ReadAll(c.Request().Body)
-	if err != nil {
-		return err
-	}
-	out, err := reckon.Answer(c.Param("topic"), raw)
-	if err == nil {
-		return c.JSON(http.StatusOK, out)
-	}
-	var f *fault.Fault
-	if !errors.As(err, &f) {
-		return err
-	}
-	status := http.StatusUnprocessableEntity
-	switch f.Code {
-	case fault.Syntax, fault.Required, fault.OutOfRange, fault.UnknownValue:
-		status = http.StatusBadRequest
-	}
-	if f.Field == "topic" {
-		status = http.StatusNotFound
-	}
-	p := problem(status, f.Message)
-	p.Code, p.Field, p.Fields = f.Code, f.Field, []FieldFault{{Field: f.Field, Code: f.Code, Detail: f.Message}}
-	return writeProblem(c, p)
 }

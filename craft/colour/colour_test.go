@@ -1,15 +1,12 @@
 package colour
 
 import (
-	"errors"
 	"fmt"
 	"math"
 	"math/rand/v2"
 	"slices"
 	"sort"
 	"testing"
-
-	"dustyfern/craft/fault"
 )
 
 func TestDifferenceIsSymmetricAndZeroOnlyForEquals(t *testing.T) {
@@ -357,73 +354,6 @@ func TestMarblingGrowsFinerUntilItIsSolid(t *testing.T) {
 	flat, err := Marble(MarbleIn{DiameterMM: new(25.0), LengthMM: new(150.0), Turns: new(0.0)})
 	if err != nil || math.Abs(flat.Factor-math.Sqrt2) > 1e-12 {
 		t.Errorf("without turns a fold is the square root of two: %+v %v", flat, err)
-	}
-}
-
-func TestColoursAreRefusedWithTheirField(t *testing.T) {
-	for name, c := range map[string]struct {
-		err         func() error
-		code, field string
-	}{
-		"too many gels": {func() error { _, err := Recipe(RecipeIn{Target: "#808080", Gels: make([]any, 21)}); return err }, fault.OutOfRange, "gels"},
-		"8 g and more": {func() error {
-			_, err := Tint(TintIn{Gels: []any{map[string]any{"gel": "ink black", "dose": 5.0}, map[string]any{"gel": "fern green", "dose": 4.0}}})
-			return err
-		}, fault.OutOfRange, "gels"},
-		"a field of its own": {func() error {
-			_, err := Curve(CurveIn{Colour: "#808080", Ceiling: map[string]any{"hex": "#FFFFFF", "shine": 1.0}})
-			return err
-		}, fault.Syntax, "ceiling.shine"},
-		"a coat of dust": {func() error {
-			_, err := Finish(FinishIn{Kind: new("petalDust"), Colour: "#808080", Coats: new(2)})
-			return err
-		}, fault.Contradiction, "coats"},
-		"no swatch": {func() error { _, err := GelOf("green"); return err }, fault.Syntax, "swatch"},
-	} {
-		var f *fault.Fault
-		if err := c.err(); !errors.As(err, &f) || f.Code != c.code || f.Field != c.field {
-			t.Errorf("%s: %v", name, err)
-		}
-	}
-}
-
-func BenchmarkRecipeOf12Gels(b *testing.B) {
-	gels := make([]any, 12)
-	for i := range gels {
-		gels[i] = gelSwatches[i].name
-	}
-	for b.Loop() {
-		if _, err := Recipe(RecipeIn{Target: "#6E8F4E", Gels: gels, BatchG: new(200.0)}); err != nil {
-			b.Fatal(err)
-		}
-	}
-}
-
-func BenchmarkLeftoversOf15(b *testing.B) {
-	in := LeftoversIn{Target: "#9AA06A", MassG: new(120.0)}
-	for i := range 15 {
-		p, _ := PasteOf(fmt.Sprintf("#%02X%02X%02X", 250-i*12, 90+i*9, 60+i*i%150))
-		in.Stock = append(in.Stock, Leftover{Paste: p, MassG: new(40.0)})
-	}
-	for b.Loop() {
-		if _, err := Leftovers(in); err != nil {
-			b.Fatal(err)
-		}
-	}
-}
-
-func BenchmarkCurve(b *testing.B) {
-	rgb, _ := readHex("#5C9A58")
-	for b.Loop() {
-		curve(rgb, &ones)
-	}
-}
-
-func BenchmarkGelLadderOf6(b *testing.B) {
-	for b.Loop() {
-		if _, err := Ladder(LadderIn{Path: new("gels"), From: "#F2CE48", To: "#37775E", Steps: new(6)}); err != nil {
-			b.Fatal(err)
-		}
 	}
 }
 

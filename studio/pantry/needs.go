@@ -83,13 +83,11 @@ var swaps = []struct{ kinds, missing, take, changes string }{
 
 // needs works out what is wanted against what is there.
 func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece) (NeedsView, error) {
-	v := NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
-	left := map[int64]float64{}
+	n := needing{b: b, left: map[int64]float64{}, short: map[string]float64{}}
+	n.view = NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
 	for i := range b.Lots {
-		left[b.Lots[i].ID] = b.Lots[i].MassG
+		n.left[b.Lots[i].ID] = b.Lots[i].MassG
 	}
-	short := map[string]float64{} // by kind, gels by name
-	var order []string
 	cs := slices.Clone(commissions)
 	sort.SliceStable(cs, func(i, j int) bool {
 		a, c := cs[i].HandOver, cs[j].HandOver
@@ -102,109 +100,123 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 		}
 	}
 	for i := range cs {
-		c := &cs[i]
 		if err := ctx.Err(); err != nil {
-			return v, err
+			return n.view, err
 		}
-		of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
-		if c.HandOver != nil {
-			of.HandOver = read.SayDate(*c.HandOver, b.Now)
-		}
-		type want struct {
-			name, kind, key, swatch string
-			need, there             float64
-			order                   int
-			of                      []noun.Named
-		}
-		wants := map[string]*want{}
-		for _, p := range mine[c.ID] {
-			w := b.Mixed(c, p)
-			parts := slices.Concat(w.Uses, w.Adds, w.Buys)
-			if len(parts) == 0 {
-				v.LeftOut = append(v.LeftOut, p.Name+", "+c.Title)
-			}
-			done := kneadedShare(b, w)
-			for _, u := range parts {
-				kind, name, swatch := u.Kind, u.Name, ""
-				if u.Lot != nil {
-					kind = u.Lot.Kind
-					if u.Lot.Swatch != nil {
-						swatch = *u.Lot.Swatch
-					}
-				}
-				g := u.Grams
-				if u.Lot != nil {
-					g -= b.Taken[p.ID][u.Lot.ID]
-				} else {
-					g *= 1 - done
-				}
-				if g <= work.Enough {
-					continue
-				}
-				key := kind
-				if swatch != "" {
-					key = name
-				} else {
-					k, _ := read.KindOf(kind)
-					name = b.Reader.Say(k.Say)
-				}
-				x := wants[key]
-				if x == nil {
-					x = &want{name: name, kind: kind, key: key, swatch: swatch, order: len(wants)}
-					wants[key] = x
-				}
-				x.need += g
-				x.of = append(x.of, noun.Named{Name: p.Name, Text: work.ExactMass(b.Reader, g)})
-				x.there += claim(b, left, u.Lot, kind, swatch, g, c)
-			}
-		}
-		list := make([]*want, 0, len(wants))
-		for _, x := range wants {
-			list = append(list, x)
-		}
-		slices.SortFunc(list, func(a, b *want) int { return a.order - b.order })
-		for _, x := range list {
-			line := NeedLine{Name: x.name, Swatch: x.swatch, Need: work.ExactMass(b.Reader, x.need), There: work.ExactMass(b.Reader, x.there),
-				Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
-			if gap := x.need - x.there; gap > 0.005 {
-				line.Short, of.Does = work.ExactMass(b.Reader, gap), false
-				k := x.kind
-				if x.swatch != "" {
-					k += "|" + x.name
-				}
-				if short[k] == 0 {
-					order = append(order, k)
-				}
-				short[k] += gap
-			}
-			of.Lines = append(of.Lines, line)
-		}
-		of.Says = "Not enough"
-		switch {
-		case len(of.Lines) == 0:
-			of.Says = ""
-		case of.Does:
-			of.Says = "It will do"
-		}
-		v.Commissions = append(v.Commissions, of)
+		n.commission(&cs[i], mine[cs[i].ID])
 	}
-	for _, k := range order {
-		v.Shopping = append(v.Shopping, shopLine(b, k, short[k]))
+	for _, k := range n.order {
+		n.view.Shopping = append(n.view.Shopping, shopLine(b, k, n.short[k]))
 	}
 	for i := range b.Lots {
 		if say, old := b.Ages(&b.Lots[i]); old && b.Lots[i].MassG > 0 {
-			v.First = append(v.First, fmt.Sprintf("%s, %s: %s", b.Lots[i].Name, work.ExactMass(b.Reader, b.Lots[i].MassG), say))
+			n.view.First = append(n.view.First, fmt.Sprintf("%s, %s: %s", b.Lots[i].Name, work.ExactMass(b.Reader, b.Lots[i].MassG), say))
 		}
 	}
+	n.without()
+	return n.view, nil
+}
+
+// needing counts what commissions want against what is left of each lot, the
+// earliest hand-over first.
+type needing struct {
+	b     *work.Means
+	view  NeedsView
+	left  map[int64]float64  // grams of each lot that no commission has claimed
+	short map[string]float64 // grams to buy by kind, gels by name
+	order []string           // of what is short
+}
+
+// want is what one commission wants of one kind.
+type want struct {
+	name, kind, swatch string
+	need, there        float64
+	of                 []noun.Named
+}
+
+func (n *needing) commission(c *noun.Commission, pieces []*noun.Piece) {
+	of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
+	if c.HandOver != nil {
+		of.HandOver = read.SayDate(*c.HandOver, n.b.Now)
+	}
+	for _, x := range n.wants(c, pieces) {
+		line := NeedLine{Name: x.name, Swatch: x.swatch, Need: work.ExactMass(n.b.Reader, x.need), There: work.ExactMass(n.b.Reader, x.there),
+			Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
+		if gap := x.need - x.there; gap > 0.005 {
+			line.Short, of.Does = work.ExactMass(n.b.Reader, gap), false
+			k := x.kind
+			if x.swatch != "" {
+				k += "|" + x.name
+			}
+			if n.short[k] == 0 {
+				n.order = append(n.order, k)
+			}
+			n.short[k] += gap
+		}
+		of.Lines = append(of.Lines, line)
+	}
+	switch {
+	case len(of.Lines) == 0:
+	case of.Does:
+		of.Says = "It will do"
+	default:
+		of.Says = "Not enough"
+	}
+	n.view.Commissions = append(n.view.Commissions, of)
+}
+
+// wants are what the pieces of a commission still want, by kind, as they come.
+func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want) {
+	by := map[string]*want{}
+	for _, p := range pieces {
+		w := n.b.Mixed(c, p)
+		parts := slices.Concat(w.Uses, w.Adds, w.Buys)
+		if len(parts) == 0 {
+			n.view.LeftOut = append(n.view.LeftOut, p.Name+", "+c.Title)
+		}
+		done := kneadedShare(n.b, w)
+		for _, u := range parts {
+			kind, name, swatch, g := u.Kind, u.Name, "", u.Grams*(1-done)
+			if u.Lot != nil {
+				kind, g = u.Lot.Kind, u.Grams-n.b.Taken[p.ID][u.Lot.ID]
+				if u.Lot.Swatch != nil {
+					swatch = *u.Lot.Swatch
+				}
+			}
+			if g <= work.Enough {
+				continue
+			}
+			key := kind
+			if swatch != "" {
+				key = name
+			} else {
+				k, _ := read.KindOf(kind)
+				name = n.b.Reader.Say(k.Say)
+			}
+			x := by[key]
+			if x == nil {
+				x = &want{name: name, kind: kind, swatch: swatch}
+				by[key] = x
+				list = append(list, x)
+			}
+			x.need += g
+			x.of = append(x.of, noun.Named{Name: p.Name, Text: work.ExactMass(n.b.Reader, g)})
+			x.there += claim(n.b, n.left, u.Lot, kind, swatch, g, c)
+		}
+	}
+	return list
+}
+
+// without says what takes the place of what is short or missing.
+func (n *needing) without() {
 	for _, s := range swaps {
 		kinds := strings.Fields(s.kinds)
-		missing := !slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
-		wanted := slices.ContainsFunc(order, func(k string) bool { return slices.Contains(kinds, k) })
+		missing := !slices.ContainsFunc(n.b.Lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
+		wanted := slices.ContainsFunc(n.order, func(k string) bool { return slices.Contains(kinds, k) })
 		if wanted || missing && slices.Contains([]string{"cmc tragacanth", "glue", "extract", "spirit"}, s.kinds) {
-			v.Without = append(v.Without, Swap{b.Reader.Say(s.missing), b.Reader.Say(s.take), b.Reader.Say(s.changes)})
+			n.view.Without = append(n.view.Without, Swap{n.b.Reader.Say(s.missing), n.b.Reader.Say(s.take), n.b.Reader.Say(s.changes)})
 		}
 	}
-	return v, nil
 }
 
 // kneadedShare is how much of a piece has been kneaded.

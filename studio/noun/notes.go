@@ -1,0 +1,120 @@
+package noun
+
+import (
+	"time"
+
+	"dustyfern/craft/bench"
+	"dustyfern/craft/technique"
+)
+
+// Kept is what the way of making says of a step: a batch that has begun keeps it,
+// whatever becomes of the data. Names are those of the batch, without its number.
+type Kept struct {
+	Technique string       `json:"technique"`
+	Version   int          `json:"version"`
+	Pieces    int          `json:"pieces"`
+	At        int          `json:"at"` // its place in the batch
+	Of        int          `json:"of"` // how many steps the batch has
+	Op        technique.Op `json:"op"`
+	After     []bench.Lag  `json:"after,omitempty"`
+	Holds     []bench.Hold `json:"holds,omitempty"`
+}
+
+// Run is the rounds in which pieces come to be: how often hands move, how many
+// pieces each movement makes, and how long it takes.
+type Run struct {
+	Fills      int `json:"fills"`
+	Copies     int `json:"copies"`
+	FillSec    int `json:"fillSec"`
+	HoldSec    int `json:"holdSec"`
+	UnmouldSec int `json:"unmouldSec"`
+	Cavities   int `json:"cavities"`
+	Balls      int `json:"balls"`
+
+	BallG float64 `json:"ballG"` // of one piece, trimmed
+	Word  string  `json:"word"`  // what one movement works on: ball, sheet, piece
+}
+
+// Mark is a stage of drying, in minutes after the pieces were laid out.
+type Mark struct {
+	Kind    string `json:"kind"`
+	Minutes int    `json:"minutes"`
+}
+
+// Plan is what is kept of the one plan beside its steps.
+type Plan struct {
+	Hash    string
+	MadeAt  time.Time
+	Summary Summary `gorm:"serializer:json"`
+}
+
+// Summary is what decides, and what does not fit.
+type Summary struct {
+	Fits     bool          `json:"fits"`
+	StartBy  *time.Time    `json:"startBy,omitempty"`
+	SlackMin int           `json:"slackMinutes"`
+	Chain    []string      `json:"chain"`
+	Late     []LateLine    `json:"late"`
+	LeftOut  []LeftOutLine `json:"leftOut"`
+	Trouble  string        `json:"trouble"`
+	Windows  []OpenWindow  `json:"windows"`
+	Moved    []MovedLine   `json:"moved"`
+	MovedWhy string        `json:"movedWhy"`
+	Before   []Place       `json:"before"`
+	DueAt    *time.Time    `json:"dueAt,omitempty"` // when a planned start will have gone by
+	Stands   string        `json:"stands"`          // why an older plan stands, when it does
+	HandsMin int           `json:"handsMin"`        // of hands that are planned
+	Batches  int           `json:"batches"`
+}
+
+// LateLine is a commission that does not fit, by how much, and why.
+type LateLine struct {
+	CommissionID int64  `json:"commissionId"`
+	Minutes      int    `json:"minutes"`
+	By           string `json:"by"`
+}
+
+// LeftOutLine is a piece that is not in the plan, and why.
+type LeftOutLine struct {
+	CommissionID int64  `json:"commissionId"`
+	PieceID      int64  `json:"pieceId"`
+	Say          string `json:"say"`
+}
+
+// OpenWindow is a stretch at the bench with at least one step.
+type OpenWindow struct {
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+}
+
+// Fill is one filling of a mould: when it was pressed, and when it was opened.
+type Fill struct {
+	N    int        `json:"n"`
+	Copy int        `json:"copy"`
+	At   time.Time  `json:"at"`
+	Out  *time.Time `json:"out,omitempty"`
+}
+
+// Break is pieces that broke, and why.
+type Break struct {
+	At    time.Time `json:"at"`
+	Count int       `json:"count"`
+	Why   string    `json:"why"`
+}
+
+// MovedLine is a step that the plan made last has put elsewhere.
+type MovedLine struct {
+	Op    string    `json:"op"`
+	Title string    `json:"title"`
+	From  string    `json:"from"`
+	To    string    `json:"to"`
+	Why   string    `json:"why"`
+	Was   time.Time `json:"was"`
+}
+
+// Place is where a step stood.
+type Place struct {
+	Op    string    `json:"op"`
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+}

@@ -1,0 +1,161 @@
+package plan
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+
+	"dustyfern/craft/bench"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+	"dustyfern/studio/work"
+)
+
+func (l *liner) support(w *work.Worked) string {
+	if s := supportSays[w.Piece.Support]; s != "" {
+		return s
+	}
+	return supportSays[w.DriesOn()]
+}
+
+// figures are the numbers of a step, the largest first.
+func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
+	y := &in.link.op
+	s.Says = slices.Clone(s.Says)
+	if in.makes {
+		l.making(s, in)
+	}
+	if in.draws {
+		l.drawing(s, in.w, share)
+	}
+	switch {
+	case y.Dry != nil:
+		l.marks(s, in.w, y.Dry)
+	case !y.Attended && y.Minutes != nil:
+		s.Figures = append(s.Figures, noun.Figure{Value: float64(*y.Minutes), Unit: "min", Text: read.SayMinutes(*y.Minutes), Why: nil})
+		s.Planned.Cord = "rest"
+	}
+}
+
+// drawing is the paste that a step takes out of the pantry.
+func (l *liner) drawing(s *noun.Step, w *work.Worked, share float64) {
+	s.Planned.Draws = true
+	for _, x := range w.View.Paste.Mix {
+		g := x.Grams
+		g.Value *= share
+		if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
+			g.Text = read.Trimmed(math.Max(0.01, g.Value), 2) + " g"
+		} else {
+			g.Text = l.b.Reader.Mass(g.Value)
+		}
+		g.Unit = x.Name
+		s.Figures = append(s.Figures, g)
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", g.Text, g.Unit, w.Piece.Name))
+	}
+	for _, x := range w.Tint.Parts {
+		g := x.Grams * share
+		f := noun.Figure{Value: g, Unit: x.Lot.Name + ", " + l.b.Drops(x.Lot, g), Text: read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", Why: nil}
+		s.Figures = append(s.Figures, f)
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", f.Text, f.Unit, w.Piece.Name))
+	}
+	s.Planned.LayOut = append(s.Planned.LayOut, "bags that close, labels, a pen")
+	s.Planned.Uses = w.UsesOf(share)
+	s.Says = once(s.Says, w.View.Paste.Rest)
+	if w.Tint.Plain > 0 {
+		s.Says = once(s.Says, work.StripesSay)
+		if m, err := work.Marble(w.Tint); err == nil {
+			s.Planned.Leaves = m.SolidHex
+		}
+	}
+	s.Says = once(s.Says, l.b.PacketNote(w))
+}
+
+// once adds a sentence to a step that has not got it yet: the words of a batch that
+// has begun are kept with what was added to them.
+func once(says []string, say string) []string {
+	if say == "" || slices.Contains(says, say) {
+		return says
+	}
+	return append(says, say)
+}
+
+// making are the rounds in which pieces come to be.
+func (l *liner) making(s *noun.Step, in *stepIn) {
+	w, y, mk := in.w, &in.link.op, in.w.View.Make
+	cavities := 1
+	if w.Tool != nil {
+		cavities = w.Tool.Cavities()
+	}
+	moves, each, word := work.MoveOf(w.Way, y, in.x.pieces, cavities)
+	run := &noun.Run{Fills: moves, Copies: 1, Cavities: each, Balls: in.x.pieces, BallG: w.PieceG, Word: word}
+	length := y.Length()
+	if c := y.Cycle; c != nil {
+		run.Copies, run.FillSec, run.HoldSec, run.UnmouldSec = c.Copies, c.FillSec, c.HoldSec, c.UnmouldSec
+	} else {
+		run.FillSec = max(1, length*60/max(1, moves))
+	}
+	if k := in.link.kept; k != nil && k.Planned.Run != nil { // it goes on as it began
+		run = k.Planned.Run
+	}
+	s.Planned.Run = run
+	if mk != nil {
+		ball := mk.Ball
+		ball.Unit = fmt.Sprintf("each %s, %s", mk.Word, mk.Tolerance)
+		s.Figures = append(s.Figures, ball, noun.Figure{Value: float64(in.x.pieces), Unit: mk.Word + "s", Text: fmt.Sprint(in.x.pieces), Why: mk.Balls.Why})
+	}
+	if run.HoldSec > 0 {
+		s.Figures = append(s.Figures, noun.Figure{Value: float64(run.HoldSec) / 60, Unit: "in the freezer", Text: read.SayMinutes((run.HoldSec + 59) / 60), Why: nil})
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("room in the freezer for %d, in a closed box", run.Copies))
+	}
+	s.Planned.Round = fmt.Sprintf("%d at once", run.Copies)
+	s.Planned.Cord = "freezer"
+	if t := w.Tool; t != nil {
+		copies := ""
+		if run.Copies > 1 {
+			copies = fmt.Sprintf(", %d copies", run.Copies)
+		}
+		s.Planned.LayOut = append(s.Planned.LayOut, t.Name+copies)
+	}
+	for _, r := range w.Way.Tools {
+		t := w.ToolOf(r.Role)
+		_, chosen := w.Piece.Tools[r.Role]
+		if t != nil && t != w.Tool && (chosen || takes(in.x, r.Role) || t.Of("ringMM") > 0) {
+			s.Planned.LayOut = append(s.Planned.LayOut, t.Name)
+		}
+	}
+	s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Say("scale, starch bag, soft brush, a trace of white fat"))
+	if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
+		s.Planned.OpenMin = skin.P10
+	}
+}
+
+// takes tells whether a step of a batch takes up a tool of a role.
+func takes(x *batchOf, role string) bool {
+	return slices.ContainsFunc(x.links, func(y link) bool {
+		return slices.ContainsFunc(y.op.Uses, func(u bench.Use) bool { return u.Resource == role }) ||
+			slices.ContainsFunc(y.holds, func(h bench.Hold) bool { return h.Resource == role })
+	})
+}
+
+// marks are when a piece that dries may be touched, lifted and joined.
+func (l *liner) marks(s *noun.Step, w *work.Worked, dry *bench.Drying) {
+	var why *noun.Why
+	if w.View.Dry != nil {
+		why = w.View.Dry.Why
+	}
+	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.SayMinutes(dry.P90), Why: why})
+	s.Planned.Cord = "drying"
+	for _, m := range []struct {
+		kind string
+		at   *work.Band
+	}{{"touch", w.Stages[2]}, {"lift", w.Stages[0]}, {"join", w.Stages[1]}} {
+		if m.at != nil && m.at.P90 < dry.P90 || m.kind == "join" {
+			at := dry.P90
+			if m.at != nil && m.kind != "join" {
+				at = m.at.P90
+			}
+			s.Planned.Marks = append(s.Planned.Marks, noun.Mark{Kind: m.kind, Minutes: at})
+		}
+	}
+}
