@@ -42,7 +42,9 @@ func (h hand) at(when, sees string) {
 // what is to come.
 func (h hand) comes(step string) {
 	h.t.Helper()
-	h.page.MustElementR(".step", step)
+	if _, err := h.page.Timeout(20*time.Second).ElementR(".step", step); err != nil {
+		h.t.Fatalf("%q never came; it says:\n%s", step, h.page.MustElement("body").MustText())
+	}
 }
 
 // only leaves these pieces of the fernery, caps by themselves and not on their stems,
@@ -60,15 +62,14 @@ func only(t testing.TB, p *program, page *rod.Page, pieces ...int) map[string]pl
 			page.MustEval(`async id => { await fetch('/api`+demoStudio+`/rows/pieces/' + id + '/remove', {method: 'POST'}) }`, id)
 		}
 	}
-	page.MustEval(`async pieces => {
-		for (let tries = 0; tries < 150; tries++) {
-			const line = await (await fetch('/api`+demoStudio+`/line?commission=1')).json()
-			const ahead = new Set(line.rows[0].steps.filter(s => !s.done && s.kind === 'press').map(s => Number(s.op.slice(1).split('.')[0])))
-			if (ahead.size === pieces.length && pieces.every(p => ahead.has(p))) return
+	page.MustEval(`async () => {
+		for (let tries = 0; tries < 300; tries++) {
+			const line = await (await fetch('/api` + demoStudio + `/line?commission=1')).json()
+			if (line.follows) return
 			await new Promise(done => setTimeout(done, 100))
 		}
 		throw new Error('the line was not hung anew')
-	}`, pieces)
+	}`)
 	var line struct{ Rows []struct{ Steps []planned } }
 	p.get(t, demoStudio+"/line?commission=1", &line)
 	begins = map[string]planned{}

@@ -17,6 +17,7 @@ import (
 // and what decides.
 type LineView struct {
 	Fits     bool              `json:"fits"`
+	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
 	Trouble  string            `json:"trouble"`
 	Stands   string            `json:"stands" doc:"why an older plan stands"`
 	StartBy  string            `json:"startBy"`
@@ -125,6 +126,11 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 	if err != nil {
 		return out, err
 	}
+	pulse, err := tx.Pulse()
+	if err != nil {
+		return out, err
+	}
+	out.Follows = pulse.Made >= pulse.Wanted
 	var cs []noun.Commission
 	var steps []noun.Step
 	start, end := time.Time{}, now.AddDate(50, 0, 0)

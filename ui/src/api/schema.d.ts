@@ -1774,6 +1774,8 @@ export interface components {
             /** @description the day from which to show what is before */
             earlier: string;
             fits: boolean;
+            /** @description the plan is made from all that was done; false while it is being made */
+            follows: boolean;
             /** @description the first day that is shown, as 2026-12-01; empty: all of it */
             from: string;
             late: string[];

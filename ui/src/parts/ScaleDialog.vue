@@ -157,7 +157,4 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
 .at.good {
   stroke: var(--fern);
 }
-.tall {
-  min-height: 64px;
-}
 </style>

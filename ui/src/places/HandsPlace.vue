@@ -1,23 +1,24 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Dialog from 'primevue/dialog'
-import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, person, setPerson, take, type BenchView } from '../api/client'
+import { api, person, setPerson, take, type BenchView, type Tally } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
 import { keptMore, keptOf, waiting } from '../api/outbox'
 import { useBench, useBenchAct, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
+import BrokeDialog from '../parts/BrokeDialog.vue'
 import { useKeys } from '../parts/keys'
 import LoadState from '../parts/LoadState.vue'
 import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
+import StepFace from '../parts/StepFace.vue'
+import TallyCard from '../parts/TallyCard.vue'
+import TimerDialog from '../parts/TimerDialog.vue'
 import MarkedPhoto from '../pictures/MarkedPhoto.vue'
 import { allowSound } from '../parts/sound'
 import { useTurns } from '../parts/turns'
 import TimerList from '../parts/TimerList.vue'
-import WhyNumber from '../parts/WhyNumber.vue'
 
 const studio = useStudio()
 const router = useRouter()
@@ -89,9 +90,6 @@ const broke = useBenchAct((s, x: { op: string; version: number; why: string }) =
 const more = useBenchAct((s, x: { id: number; n: number }) =>
   take(api.POST('/s/{studio}/pieces/{id}/more/{n}', { params: { path: { studio: s, ...x } } })),
 )
-const timer = useBenchAct((s, x: { minutes: string; says: string }) =>
-  take(api.POST('/s/{studio}/timers', { params: { path: { studio: s } }, body: x })),
-)
 const inTurn = useTurns()
 const act = (key: string, what: () => Promise<BenchView>, says = '') =>
   void inTurn(key, async () => {
@@ -131,32 +129,17 @@ const count = (by: number) => {
 const asking = ref<'' | 'timer' | 'broke' | 'scale'>('')
 // what is weighed: the press under the hands, else the one begun last
 const weighs = computed(() => (step.value?.planned.run ? step.value.op : (v.value?.tallies.at(-1)?.op ?? '')))
-const which = ref(0)
 const breakable = computed(() => (v.value?.tallies ?? []).filter((t) => t.made > t.broken))
 function askBroke() {
   if (!breakable.value.length) {
     fault.value = 'There is no whole piece yet that could break.'
     return
   }
-  which.value = (tally.value && tally.value.made > tally.value.broken ? tally.value : breakable.value[0])?.pieceId ?? 0
   asking.value = 'broke'
 }
-function sayBroke(why: string) {
-  const t = breakable.value.find((x) => x.pieceId === which.value)
+function sayBroke(t: Tally, why: string) {
   asking.value = ''
-  if (t) act(`broke ${t.op} ${t.version}`, () => broke.mutateAsync({ op: t.op, version: t.version, why }))
-}
-const minutes = ref('')
-const about = ref('')
-const timerFault = ref('')
-async function startTimer(m: string) {
-  timerFault.value = ''
-  try {
-    await timer.mutateAsync({ minutes: m, says: about.value })
-    asking.value = minutes.value = about.value = ''
-  } catch (err) {
-    timerFault.value = err instanceof Error ? err.message : 'It was not started.'
-  }
+  act(`broke ${t.op} ${t.version}`, () => broke.mutateAsync({ op: t.op, version: t.version, why }))
 }
 function showIt() {
   pinned.value = undefined
@@ -216,35 +199,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             {{ step.commission }}<template v-if="step.piece"> · {{ step.piece }}</template>
           </p>
           <p v-if="pinned?.view.opens" class="soon">Planned for {{ pinned.view.opens }}</p>
-          <template v-if="move">
-            <h2 class="step">{{ move.say }}</h2>
-            <p class="sub">{{ move.sub }}</p>
-            <p v-if="keptSays" class="sub soon" role="status">{{ keptSays }}</p>
-            <ol v-if="move.steps.length" class="round">
-              <li v-for="s in move.steps" :key="s">{{ s }}</li>
-            </ol>
-            <p v-if="move.do === 'wait'" class="huge" role="timer">{{ waitLeft }}</p>
-            <p v-else class="huge">{{ step.figures[0]?.text }}</p>
-            <p class="quiet">
-              {{ step.figures[0]?.unit }}
-              <WhyNumber
-                v-if="step.figures[0]"
-                :why="step.figures[0].why"
-                :of="`${step.figures[0].text}, ${step.figures[0].unit}`"
-              />
-            </p>
-          </template>
-          <template v-else>
-            <h2 class="step">{{ step.title }}</h2>
-            <p v-if="keptSays" class="sub soon" role="status">{{ keptSays }}</p>
-            <div class="figures">
-              <div v-for="(f, i) in step.figures" :key="f.unit + i">
-                <p class="huge">{{ f.text }}</p>
-                <p class="quiet">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></p>
-              </div>
-            </div>
-            <p v-for="s in step.says" :key="s" class="say">{{ s }}</p>
-          </template>
+          <StepFace :step="step" :move="move" :kept="keptSays" :left="waitLeft" />
           <p v-if="step.checks.length" class="quiet">Look for: {{ step.checks.join('; ') }}.</p>
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
           <p v-if="other" class="soon">
@@ -279,35 +234,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
         </section>
         <aside class="stack">
-          <section v-if="tally" class="flour tally" aria-label="Count">
-            <p>
-              <span class="big">{{ tally.made - tally.broken }}</span> whole of {{ tally.wanted }} wanted<template
-                v-if="tally.broken"
-                >, {{ tally.broken }} broken</template
-              >
-            </p>
-            <p :class="tally.short ? 'danger' : 'quiet'">{{ tally.says }}</p>
-            <p v-if="counted" class="soon" role="status">Kept here: {{ counted }}</p>
-            <div class="row">
-              <Button
-                label="−"
-                aria-label="One fewer"
-                severity="secondary"
-                outlined
-                class="tall square"
-                @click="count(-1)"
-              />
-              <Button
-                label="+"
-                aria-label="One more"
-                severity="secondary"
-                outlined
-                class="tall square"
-                @click="count(1)"
-              />
-              <Button label="One broke" severity="secondary" outlined class="tall" @click="askBroke" /> <kbd>X</kbd>
-            </div>
-          </section>
+          <TallyCard v-if="tally" :tally="tally" :kept="counted" @count="count" @broke="askBroke" />
           <template v-for="t in v.tallies" :key="t.pieceId">
             <Button
               v-if="t.short"
@@ -360,55 +287,15 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
         </aside>
       </div>
       <ScaleDialog :op="weighs" :visible="asking === 'scale'" @update:visible="asking = ''" />
-      <Dialog
+      <BrokeDialog
         :visible="asking === 'broke'"
-        modal
-        dismissable-mask
-        header="One broke: why?"
-        :style="{ width: 'min(560px, 96vw)' }"
+        :breakable="breakable"
+        :first="tally?.pieceId"
+        :reasons="v.reasons"
         @update:visible="asking = ''"
-      >
-        <div v-if="breakable.length > 1" class="row" role="group" aria-label="Which piece">
-          <Button
-            v-for="t in breakable"
-            :key="t.pieceId"
-            :label="t.name"
-            :outlined="which !== t.pieceId"
-            severity="secondary"
-            class="tall"
-            @click="which = t.pieceId"
-          />
-        </div>
-        <div class="reasons">
-          <Button v-for="r in v.reasons" :key="r.code" :label="r.say" class="tall" @click="sayBroke(r.code)" />
-        </div>
-      </Dialog>
-      <Dialog
-        :visible="asking === 'timer'"
-        modal
-        dismissable-mask
-        header="A timer"
-        :style="{ width: 'min(560px, 96vw)' }"
-        @update:visible="asking = ''"
-      >
-        <div class="reasons">
-          <Button
-            v-for="m in ['3', '5', '8', '10', '15', '30']"
-            :key="m"
-            :label="`${m} min`"
-            class="tall"
-            @click="startTimer(m)"
-          />
-        </div>
-        <form class="stack own" @submit.prevent="startTimer(minutes)">
-          <label for="timer-minutes">or as long as</label>
-          <InputText id="timer-minutes" v-model="minutes" autocomplete="off" placeholder="1 h 30" fluid />
-          <label for="timer-about">What for</label>
-          <InputText id="timer-about" v-model="about" autocomplete="off" fluid />
-          <p v-if="timerFault" class="danger" role="alert">{{ timerFault }}</p>
-          <Button type="submit" label="Start it" class="tall" severity="secondary" outlined />
-        </form>
-      </Dialog>
+        @broke="sayBroke"
+      />
+      <TimerDialog :visible="asking === 'timer'" @update:visible="asking = ''" />
     </template>
   </div>
 </template>
@@ -447,33 +334,6 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
   line-height: 1.1;
   margin: 6px 0;
 }
-.sub {
-  font-size: 22px;
-  margin: 0;
-}
-.round {
-  font-size: 19px;
-  margin: 8px 0 0;
-  padding-left: 24px;
-}
-.huge {
-  font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
-  font-size: clamp(64px, 11vw, 150px);
-  line-height: 1.05;
-  margin: 10px 0 4px;
-  font-variant-numeric: tabular-nums;
-}
-.figures {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 0 40px;
-}
-.figures .huge {
-  font-size: clamp(48px, 7vw, 96px);
-}
-.say {
-  font-size: 19px;
-}
 .do {
   min-height: 84px;
   min-width: 260px;
@@ -483,23 +343,11 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
   flex: 1 0 100%;
   margin: 0;
 }
-.tall,
 .who {
   min-height: 64px;
 }
-.square {
-  min-width: 64px;
-  font-size: 24px;
-}
-.tally,
 .list {
   padding: 12px 18px;
-}
-.tally p {
-  margin: 2px 0 6px;
-}
-.tally .big {
-  font-size: 40px;
 }
 .list ul {
   margin: 6px 0;
@@ -520,15 +368,6 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
   border-top: 1px solid var(--linen);
   padding: 8px 0;
   margin: 0;
-}
-.reasons {
-  display: grid;
-  grid-template-columns: repeat(auto-fill, minmax(150px, 1fr));
-  gap: 10px;
-  margin: 10px 0;
-}
-.own {
-  gap: 8px;
 }
 @media (max-width: 900px) {
   .hands {
