@@ -94,3 +94,16 @@ func TestTiersByHand(t *testing.T) {
 	page.MustWait(`() => !document.body.innerText.includes('Tier 4')`)
 	see(t, page, "a board, pin and bags of their own")
 }
+
+// TestPartsStandSideBySide in Make, and one press goes from the stem to its cap.
+func TestPartsStandSideBySide(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/commissions/1/make?piece=5")
+	see(t, page, "Side by side")
+	if n := len(page.MustElements(".beside .part svg")); n != 2 {
+		t.Errorf("%d are drawn", n)
+	}
+	see(t, page, "1 on to each of Toadstool stems")
+	clickOn(page, ".beside .part", "Toadstool caps")
+	page.MustWait(`() => location.search === '?piece=4' && !document.querySelector('.beside')`)
+}

@@ -274,26 +274,6 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 	return out, err
 }
 
-// ShowPiece shows one piece with everything that follows from it.
-func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out work.PieceView, err error) {
-	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		p, err := journal.Get[noun.Piece](tx, id)
-		if err != nil {
-			return err
-		}
-		if p.DeletedAt != nil {
-			return journal.ErrNotFound
-		}
-		b, c, _, err := plan.GatherOne(tx, k, now, p.CommissionID)
-		if err != nil {
-			return err
-		}
-		out = b.Work(&c, &p).View
-		return nil
-	})
-	return out, err
-}
-
 func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan) (work.CommissionView, error) {
 	v := work.CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFieldsOf(c), b.Reader, c, b.Now), Eats: consequences(c, b.Lots, b.Reader),
 		Next: nextSay(steps, c.ID, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{}, Cake: work.CakeOf(c, b.Reader),

@@ -231,7 +231,7 @@ func talliesOf(tx journal.Tx, all []plan.LineStep) ([]Tally, error) {
 	if err != nil {
 		return nil, err
 	}
-	return tallies(ps, steps), nil
+	return Tallies(ps, steps), nil
 }
 
 // notYetPlanned is what is to be pressed again and has no place in the plan yet.
@@ -245,7 +245,8 @@ func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
 	return n
 }
 
-func tallies(ps []noun.Piece, presses []noun.Step) []Tally {
+// Tallies counts the pieces of an order that have been begun, by their presses.
+func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	out := []Tally{}
 	needed := noun.Needed(ps)
 	mine := map[int64][]*noun.Step{}

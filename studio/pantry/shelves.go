@@ -87,6 +87,8 @@ func pictureOf(t *noun.Tool, r read.Reader) ToolPicture {
 			p.Shape = "lace"
 		case p.Beaded:
 			p.Shape = "rod"
+		case t.Of("diameterMM") > 0:
+			p.Shape = "ball"
 		default:
 			p.Shape = "block"
 		}

@@ -26,6 +26,8 @@ type PieceView struct {
 	Cautions []caution.Caution `json:"cautions"`
 	Paste    *PasteView        `json:"paste,omitempty"`
 	Make     *MakeView         `json:"make,omitempty"`
+	Beside   []BesideView      `json:"beside" doc:"the piece and whatever goes on to it, side by side; none when it has no parts"`
+	Made     string            `json:"made" doc:"what is made so far"`
 	Dry      *DryView          `json:"dry,omitempty"`
 	Fits     []noun.Figure     `json:"fits" doc:"how many stand round each tier, from below"`
 }
@@ -207,6 +209,24 @@ type MakeView struct {
 	LimitedBy string       `json:"limitedBy"`
 	Bench     *noun.Figure `json:"bench,omitempty"`
 	Waiting   *noun.Figure `json:"waiting,omitempty"`
+}
+
+// BesideView is a piece or a part of it as it stands beside the others.
+type BesideView struct {
+	ID       int64        `json:"id"`
+	Name     string       `json:"name"`
+	Swatch   string       `json:"swatch"`
+	On       string       `json:"on" doc:"how many go on to what; empty: the piece itself"`
+	LengthMM float64      `json:"lengthMM" doc:"as it lies"`
+	WidthMM  float64      `json:"widthMM"`
+	Round    float64      `json:"round" doc:"how round its corners are, of its width"`
+	Word     string       `json:"word" doc:"what is counted: ball or piece"`
+	Ball     *noun.Figure `json:"ball,omitempty"`
+	Balls    *noun.Figure `json:"balls,omitempty"`
+	Spares   string       `json:"spares"`
+	Bench    *noun.Figure `json:"bench,omitempty"`
+	Made     string       `json:"made" doc:"what is made so far"`
+	Missing  string       `json:"missing"`
 }
 
 // DryView is when the pieces pass their stages in this room.

@@ -117,7 +117,7 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
 func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Worked {
 	w := &Worked{Piece: p, order: c}
 	w.View = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
-		Fields: []read.FieldView{}, Parts: []PartView{}, PartOf: []string{}, Ways: []WayAsked{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
+		Fields: []read.FieldView{}, Parts: []PartView{}, PartOf: []string{}, Ways: []WayAsked{}, Beside: []BesideView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
 	b.madeAs(w)
 	if w.Tool != nil {
 		w.View.ToolName = w.Tool.Name

@@ -1236,6 +1236,35 @@ export interface components {
             /** @description what begins to wait on this evening */
             waits: components["schemas"]["LineStep"][];
         };
+        BesideView: {
+            ball?: components["schemas"]["Figure"];
+            balls?: components["schemas"]["Figure"];
+            bench?: components["schemas"]["Figure"];
+            /** Format: int64 */
+            id: number;
+            /**
+             * Format: double
+             * @description as it lies
+             */
+            lengthMM: number;
+            /** @description what is made so far */
+            made: string;
+            missing: string;
+            name: string;
+            /** @description how many go on to what; empty: the piece itself */
+            on: string;
+            /**
+             * Format: double
+             * @description how round its corners are, of its width
+             */
+            round: number;
+            spares: string;
+            swatch: string;
+            /** Format: double */
+            widthMM: number;
+            /** @description what is counted: ball or piece */
+            word: string;
+        };
         BoardDay: {
             /** @description all wiping of that stretch */
             clean: string;
@@ -2118,6 +2147,8 @@ export interface components {
             wanted: number;
         };
         PieceView: {
+            /** @description the piece and whatever goes on to it, side by side; none when it has no parts */
+            beside: components["schemas"]["BesideView"][];
             cautions: components["schemas"]["Caution"][];
             colour: string;
             dry?: components["schemas"]["DryView"];
@@ -2126,6 +2157,8 @@ export interface components {
             fits: components["schemas"]["Figure"][];
             /** Format: int64 */
             id: number;
+            /** @description what is made so far */
+            made: string;
             make?: components["schemas"]["MakeView"];
             missing: string;
             name: string;

@@ -4,6 +4,7 @@ import type { CommissionView, FieldView, Figure } from '../api/client'
 import FieldInput from '../parts/FieldInput.vue'
 import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
+import BesidePicture from '../pictures/BesidePicture.vue'
 import ChainPicture from '../pictures/ChainPicture.vue'
 import MakePicture from '../pictures/MakePicture.vue'
 import { useWords } from '../words/words'
@@ -40,7 +41,7 @@ const times = computed(() => {
       more: m.limitedBy,
     })
   if (m.bench) rows.push({ say: 'At the bench', figure: m.bench, more: 'hands on' })
-  if (m.waiting) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'hands free' })
+  if (m.waiting?.value) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'hands free' })
   return rows
 })
 </script>
@@ -83,6 +84,8 @@ const times = computed(() => {
             </tr>
           </tbody>
         </table>
+        <p v-if="piece.made" class="made"><b>Made so far</b> {{ piece.made }}</p>
+        <BesidePicture v-if="piece.beside.length" :beside="piece.beside" :at="piece.id" @choose="choose" />
         <MakePicture :picture="make.picture" :swatch="piece.swatch" />
         <ChainPicture v-if="make.batches.length" :make="make" />
         <h3 v-if="piece.paste?.mix.length">Of which paste</h3>
