@@ -179,7 +179,7 @@ func TestALongBatchIsSplitIntoEvenings(t *testing.T) {
 		t.Errorf("%d of %v balls in %d parts", made, balls, len(press))
 	}
 	h.must(studio.KindTool, m, set{"fillSec": "3600", "cavities": "8"})
-	if l := h.line(); len(l.LeftOut) != 1 || !strings.Contains(l.LeftOut[0], "Not even one piece fits") {
+	if l := h.line(); len(l.LeftOut) != 1 || !strings.Contains(l.LeftOut[0], "At the step press, not even one piece fits") {
 		t.Errorf("%v", l.LeftOut)
 	}
 }

@@ -222,7 +222,7 @@ func (l *liner) chain(w *work.Worked, n, window int) (*technique.ChainOut, strin
 		}
 	}
 	if err != nil {
-		return nil, l.b.Reader.Say(work.Sentence(err))
+		return nil, l.b.ChainSays(w.Way, err)
 	}
 	if l.capacity("tray") == 0 && l.holder(w) == nil && onTrays(&out) {
 		return nil, "there is no tray in the kitchen to dry it on."

@@ -1,9 +1,12 @@
 package work
 
 import (
+	"errors"
 	"slices"
+	"strings"
 
 	"dustyfern/craft/caution"
+	"dustyfern/craft/fault"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
@@ -93,4 +96,31 @@ func (b *Means) optionsOf(w *Worked, way *technique.Way) (out []noun.Way) {
 		return 1
 	})
 	return out
+}
+
+// ChainSays is what a refusal of a chain says to people: it names the steps it is
+// about by their words, not by their place in the data.
+func (b *Means) ChainSays(t *technique.Technique, err error) string {
+	say := b.Reader.Say(Sentence(err))
+	var f *fault.Fault
+	if t == nil || !errors.As(err, &f) {
+		return say
+	}
+	at := strings.Split(f.Field, ".")
+	word := func(id string) string {
+		for i := range t.Steps {
+			if t.Steps[i].ID == id {
+				return b.Reader.Say(VerbSay(t.Steps[i].Verb))
+			}
+		}
+		return ""
+	}
+	if len(at) < 2 || at[0] != "steps" || word(at[1]) == "" {
+		return say
+	}
+	head := "At the step " + word(at[1])
+	if len(at) == 4 && at[2] == "after" && word(at[3]) != "" {
+		head = "Between " + word(at[3]) + " and " + word(at[1])
+	}
+	return head + ", " + read.LowerFirst(say)
 }

@@ -348,7 +348,7 @@ func (b *Means) chain(w *Worked) {
 	}
 	out, err := b.Library.Chain(b.Question(w, w.Wanted, w.Batch.Make, b.Kitchen.LongestStretch()))
 	if err != nil {
-		say := b.Reader.Say(Sentence(err))
+		say := b.ChainSays(w.Way, err)
 		if isNever(err) {
 			w.Never = fmt.Sprintf("%s will not set here: %s", w.Piece.Name, read.LowerFirst(say))
 		} else {

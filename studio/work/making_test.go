@@ -1,10 +1,14 @@
 package work
 
 import (
+	"errors"
 	"testing"
 
 	"dustyfern/craft/bench"
+	"dustyfern/craft/fault"
 	"dustyfern/craft/technique"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 )
 
 // Hands move once a fill, once a sheet, or once a piece, by what the step's own minutes
@@ -56,5 +60,26 @@ func TestEveryVerbHasItsWords(t *testing.T) {
 	}
 	if got := StepTitle("squint", "Discs", 26, 24, "", ""); got != "Squint Discs" {
 		t.Error(got)
+	}
+}
+
+// A refusal of a chain names steps as people do; what is about nothing they would
+// know by name stays as it is.
+func TestWhatAChainRefusesIsSaidByItsSteps(t *testing.T) {
+	b := &Means{Reader: read.Reader{K: &noun.Kitchen{}}}
+	t01 := technique.Ours.Of("T01")
+	for field, want := range map[string]string{
+		"steps.release.after.press": "Between press and release, the window is empty.",
+		"steps.release.minutes":     "At the step release, the window is empty.",
+		"steps.nowhere.after.press": "The window is empty.",
+		"quantity":                  "The window is empty.",
+		"":                          "The window is empty.",
+	} {
+		if got := b.ChainSays(t01, fault.New(fault.Unreachable, field, "The window is empty.")); got != want {
+			t.Errorf("%s: %q, not %q", field, got, want)
+		}
+	}
+	if got := b.ChainSays(nil, errors.New("Away.")); got != "Away." {
+		t.Errorf("%q", got)
 	}
 }
