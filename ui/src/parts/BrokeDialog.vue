@@ -6,8 +6,8 @@ import type { BenchView, Tally } from '../api/client'
 
 // Which piece broke, and why: both large enough for a knuckle.
 const props = defineProps<{ breakable: Tally[]; first?: number; reasons: BenchView['reasons'] }>()
-const visible = defineModel<boolean>('visible')
 const emit = defineEmits<{ broke: [tally: Tally, why: string] }>()
+const visible = defineModel<boolean>('visible')
 const which = ref<Tally>()
 watch(visible, (open) => {
   if (open) which.value = props.breakable.find((t) => t.pieceId === props.first) ?? props.breakable[0]
