@@ -108,6 +108,9 @@ func (l *Library) checkSteps(t *Technique) error {
 				return wrong("there is no unit %q", unit)
 			}
 		}
+		if s.Dry != "" && !(l.isStage(s.Dry+".p50") && l.isStage(s.Dry+".p90")) {
+			return wrong("it dries until %q, which is no moment", s.Dry)
+		}
 		if s.Run != open {
 			if s.Run != "" && (ended[s.Run] || t.run(s.Run) == nil) {
 				return wrong("the steps of a run stand together, and the run is listed")
@@ -163,7 +166,10 @@ func (l *Library) checkNames(t *Technique) error {
 			known[name] = true
 		}
 	}
-	for _, g := range t.Given {
+	for i, g := range t.Given {
+		if (g.Name == "") == (g.Topic == "") {
+			return fmt.Errorf("given %d: it is a name with its expression, or a topic that is asked", i)
+		}
 		if g.Name != "" {
 			known[g.Name] = true
 		}
@@ -172,6 +178,13 @@ func (l *Library) checkNames(t *Technique) error {
 		}
 		if g.Topic != "" && quantities[g.Topic] == nil {
 			return fmt.Errorf("given: there is no quantity %q", g.Topic)
+		}
+	}
+	for _, s := range t.Steps {
+		for unit := range s.Minutes {
+			if !known[unit] && !slices.Contains([]string{"batch", "piece", "round"}, unit) {
+				return fmt.Errorf("step %s: nothing counts its minutes for each %s", s.ID, unit)
+			}
 		}
 	}
 	for place, text := range t.texts() {

@@ -42,7 +42,7 @@ type WeightView struct {
 }
 
 // pressOf is the mould of a press and what one of its balls is aimed at.
-func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Worked, error) {
+func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op string) (*noun.Tool, *work.Reckoned, error) {
 	st, err := tx.Step(op)
 	if err != nil {
 		return nil, nil, err

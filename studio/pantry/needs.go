@@ -220,7 +220,7 @@ func (n *needing) without() {
 }
 
 // kneadedShare is how much of a piece has been kneaded.
-func kneadedShare(b *work.Means, w *work.Worked) float64 {
+func kneadedShare(b *work.Means, w *work.Reckoned) float64 {
 	planned, taken := 0.0, 0.0
 	for _, u := range slices.Concat(w.Uses, w.Adds) {
 		if u.Lot != nil {

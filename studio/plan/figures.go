@@ -12,7 +12,7 @@ import (
 	"dustyfern/studio/work"
 )
 
-func (l *liner) support(w *work.Worked) string {
+func (l *liner) support(w *work.Reckoned) string {
 	if s := supportSays[w.Piece.Support]; s != "" {
 		return s
 	}
@@ -39,7 +39,7 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 }
 
 // drawing is the paste that a step takes out of the pantry.
-func (l *liner) drawing(s *noun.Step, w *work.Worked, share float64) {
+func (l *liner) drawing(s *noun.Step, w *work.Reckoned, share float64) {
 	s.Planned.Draws = true
 	for _, x := range w.View.Paste.Mix {
 		g := x.Grams
@@ -139,7 +139,7 @@ func takes(x *batchOf, role string) bool {
 }
 
 // marks are when a piece that dries may be touched, lifted and joined.
-func (l *liner) marks(s *noun.Step, w *work.Worked, dry *bench.Drying) {
+func (l *liner) marks(s *noun.Step, w *work.Reckoned, dry *bench.Drying) {
 	var why *noun.Why
 	if w.View.Dry != nil {
 		why = w.View.Dry.Why

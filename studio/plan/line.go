@@ -2,356 +2,298 @@ package plan
 
 import (
 	"context"
-	"crypto/sha256"
-	"encoding/hex"
-	"encoding/json"
 	"fmt"
 	"slices"
-	"strings"
 	"time"
 
-	"dustyfern/craft/bench"
+	"dustyfern/craft/caution"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
-// liner builds the one planning task of a studio out of its pieces.
-type liner struct {
-	b       *work.Means
-	in      bench.Instance
-	steps   map[string]*noun.Step
-	parts   map[string]partOf      // by step
-	tonight map[string]time.Time   // steps of this evening: when it ends
-	kept    map[string][]noun.Step // the rows of batches that have begun
-	onCake  map[string]bool        // steps in which pieces go on
-	order   []string
-	facts   map[string]noun.Step
-	leftOut []noun.LeftOutLine
-	colours map[string]bool
-	windows []noun.Stretch
-	longest int
-	titles  map[string]func(what string) string // of steps, from what their pieces are called
-	because string                              // what was done last
+// LineView is the one plan, a stretch of days of it or all of one commission,
+// and what decides.
+type LineView struct {
+	Fits     bool              `json:"fits"`
+	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
+	Trouble  string            `json:"trouble"`
+	Stands   string            `json:"stands" doc:"why an older plan stands"`
+	StartBy  string            `json:"startBy"`
+	Slack    string            `json:"slack"`
+	Says     string            `json:"says"`
+	Decides  []string          `json:"decides"`
+	Late     []string          `json:"late"`
+	LeftOut  []string          `json:"leftOut"`
+	Rows     []LineRow         `json:"rows"`
+	Sessions []Session         `json:"sessions"`
+	From     string            `json:"from" doc:"the first day that is shown, as 2026-12-01; empty: all of it"`
+	Shown    string            `json:"shown" doc:"the days that are shown, in words"`
+	Earlier  string            `json:"earlier" doc:"the day from which to show what is before"`
+	Later    string            `json:"later"`
+	Now      time.Time         `json:"now"`
+	NowSays  string            `json:"nowSays"`
+	Moved    []noun.MovedLine  `json:"moved" doc:"what the plan made last has moved"`
+	MovedWhy string            `json:"movedWhy"`
+	Before   []noun.Place      `json:"before" doc:"where these steps stood before that"`
+	Cautions []caution.Caution `json:"cautions"`
 }
 
-const planBeyond = 21 // days after the last hand-over in which a late plan may still find hours
+// LineRow is the steps of one commission.
+type LineRow struct {
+	CommissionID int64      `json:"commissionId"`
+	Title        string     `json:"title"`
+	HandOver     time.Time  `json:"handOver"`
+	HandOverSays string     `json:"handOverSays"`
+	Steps        []LineMark `json:"steps"`
+}
 
-// instance gathers the task. Facts are steps that have begun. An error is the
-// context's.
-func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
-	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
-	for _, f := range facts {
-		if f.ActualStart != nil {
-			l.facts[f.Op] = f
+// LineMark is a step as the line draws it: a pennant or a cord. Words stand
+// beside it only on the line of one commission.
+type LineMark struct {
+	Op         string `json:"op"`
+	Kind       string `json:"kind"`
+	Piece      string `json:"piece,omitempty"`
+	Swatch     string `json:"swatch"`
+	Start      int64  `json:"start" doc:"ms since 1970"`
+	End        int64  `json:"end" doc:"ms since 1970"`
+	Attended   bool   `json:"attended,omitempty"`
+	Done       bool   `json:"done,omitempty"`
+	Decides    bool   `json:"decides,omitempty"`
+	Title      string `json:"title,omitempty"`
+	StartSays  string `json:"startSays,omitempty"`
+	EndSays    string `json:"endSays,omitempty"`
+	LengthSays string `json:"lengthSays,omitempty"`
+	Note       string `json:"note,omitempty" doc:"when it was done, or why it cannot be later"`
+}
+
+// Session is a stretch at the bench, or the fold between two.
+type Session struct {
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
+	Day   string    `json:"day"`
+	From  string    `json:"from"`
+}
+
+// LineStep is a step with its times in words.
+type LineStep struct {
+	noun.Step
+	StartSays  string    `json:"startSays"`
+	EndSays    string    `json:"endSays"`
+	LengthSays string    `json:"lengthSays"`
+	DoneSays   string    `json:"doneSays"`
+	Commission string    `json:"commission"`
+	Piece      string    `json:"piece"`
+	Start      time.Time `json:"start"`
+	End        time.Time `json:"end"`
+}
+
+// NewLineStep puts the times of a step into words.
+func NewLineStep(st noun.Step, title string, now time.Time) LineStep {
+	l := LineStep{Step: st, Commission: title, Start: st.PlannedStart.In(now.Location()), End: st.PlannedEnd.In(now.Location())}
+	if st.PieceID != nil {
+		l.Piece = st.Planned.Name
+	}
+	if st.ActualStart != nil {
+		l.Start = *st.ActualStart
+	}
+	if st.ActualEnd != nil {
+		l.End = *st.ActualEnd
+		l.DoneSays = "done " + read.SayTime(*st.ActualEnd, now)
+	}
+	l.StartSays, l.EndSays = read.SayTime(l.Start, now), read.SayTime(l.End, now)
+	l.LengthSays = read.SayMinutes(max(0, int(l.End.Sub(l.Start)/time.Minute)))
+	return l
+}
+
+// lineDays is how many days the whole line shows at once.
+const lineDays = 7
+
+// Line shows the plan: all of one commission, or of commission 0 (all of them)
+// some days from a date on ("" is today).
+func (s *Planning) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
+	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
+		out, err = s.line(tx, k, now, commission, from)
+		return err
+	})
+	return out, err
+}
+
+func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
+	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
+	plan, err := tx.Plan()
+	if err != nil {
+		return out, err
+	}
+	pulse, err := tx.Pulse()
+	if err != nil {
+		return out, err
+	}
+	out.Follows = pulse.Made >= pulse.Wanted
+	var cs []noun.Commission
+	var steps []noun.Step
+	start, end := time.Time{}, now.AddDate(50, 0, 0)
+	if commission != 0 {
+		c, err := journal.Get[noun.Commission](tx, commission)
+		if err != nil {
+			return out, err
 		}
-	}
-	for _, f := range facts {
-		if f.ActualStart != nil && f.Attended && f.PieceID != nil {
-			l.kept[noun.BatchOf(f.Op)] = []noun.Step{}
+		cs = []noun.Commission{c}
+		if steps, err = tx.Steps(commission); err != nil {
+			return out, err
 		}
-	}
-	for _, f := range facts {
-		if rows, begun := l.kept[noun.BatchOf(f.Op)]; begun {
-			l.kept[noun.BatchOf(f.Op)] = append(rows, f)
+	} else {
+		if cs, err = tx.OpenCommissions(); err != nil {
+			return out, err
 		}
-	}
-	now := b.Now.Truncate(time.Minute)
-	last := now
-	for _, c := range commissions {
-		if c.HandOver != nil && c.HandOver.After(last) {
-			last = *c.HandOver
+		start = time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location())
+		if day, err := time.ParseInLocation(time.DateOnly, from, now.Location()); err == nil {
+			start = day
 		}
-	}
-	conf := b.Kitchen.Confidence
-	l.in = bench.Instance{Format: bench.InstanceFormat, Name: b.Kitchen.Slug, Now: now.Format(time.RFC3339), Confidence: &conf,
-		CleanDown: bench.CleanDown{ToDarker: b.Kitchen.ToDarker, ToLighter: b.Kitchen.ToLighter, ToWhite: b.Kitchen.ToWhite, WhiteFrom: b.Kitchen.WhiteFrom}}
-	l.open(now, last.AddDate(0, 0, planBeyond))
-	for _, w := range b.Kitchen.OpenHours(now.AddDate(0, 0, -1), last.AddDate(0, 0, planBeyond)) {
-		// the longest whole stretch, not what is left of tonight's
-		l.longest = max(l.longest, int(w.End.Sub(w.Start)/time.Minute))
-	}
-	for _, w := range l.windows {
-		for _, f := range facts {
-			// what stands on this evening's sheet stays on it while there is time
-			if !w.Start.After(now) && f.Attended && f.ActualStart == nil && f.Planned.Window == w.Id && w.End.Sub(now) >= f.PlannedEnd.Sub(f.PlannedStart) {
-				l.tonight[f.Op] = w.End
-			}
+		end = start.AddDate(0, 0, lineDays)
+		if steps, err = tx.ThinStepsWithin(start.AddDate(0, 0, -lineDays), end); err != nil {
+			return out, err
 		}
+		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon 2 Jan")+" to "+end.AddDate(0, 0, -1).Format("Mon 2 Jan")
+		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
-	if b.Kitchen.FreezerPlaces > 0 {
-		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "freezer", Kind: "freezer", Capacity: b.Kitchen.FreezerPlaces})
+	steps = work.Derived(steps, now)
+	mine := map[int64][]noun.Step{}
+	for _, st := range steps {
+		mine[st.CommissionID] = append(mine[st.CommissionID], st)
 	}
-	trays := 0
-	for _, t := range b.Kitchen.Trays {
-		trays += t.Count
-	}
-	if trays > 0 {
-		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "tray", Kind: "tray", Capacity: trays})
-	}
-	mine := map[int64][]*noun.Piece{}
-	for i := range pieces {
-		if p := &pieces[i]; p.DeletedAt == nil && (p.Wanted > 0 || b.Needed[p.ID] > 0) {
-			mine[p.CommissionID] = append(mine[p.CommissionID], p)
-		}
-	}
-	for i := range commissions {
-		c := &commissions[i]
-		if c.State != "open" || c.HandOver == nil || c.DeletedAt != nil {
+	hands, batches := 0, 0
+	for i := range cs {
+		c := &cs[i]
+		if c.State != "open" || c.DeletedAt != nil {
 			continue
 		}
-		if err := l.commission(ctx, c, mine[c.ID]); err != nil {
-			return nil, err
+		row := LineRow{CommissionID: c.ID, Title: c.Title, Steps: []LineMark{}}
+		if c.HandOver != nil {
+			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), read.SayDate(*c.HandOver, now)
 		}
-	}
-	l.makeRoom(now, last)
-	return l, nil
-}
-
-// open offers the planner the hours from one instant to another.
-func (l *liner) open(from, to time.Time) {
-	l.windows = l.b.Kitchen.OpenHours(from, to)
-	l.in.Windows = nil
-	for _, w := range l.windows {
-		people := w.People
-		l.in.Windows = append(l.in.Windows, bench.Window{ID: w.Id, Day: w.Day, Start: w.Start.Format(time.RFC3339), End: w.End.Format(time.RFC3339), Preferred: w.Preferred, People: &people})
-	}
-}
-
-// makeRoom offers more weeks where the hours do not hold all the hands' work: a
-// plan that is late is still a plan.
-func (l *liner) makeRoom(now, last time.Time) {
-	work, hours := 0, 0
-	for _, b := range l.in.Batches {
-		for _, o := range b.Ops {
-			switch {
-			case o.Cycle != nil:
-				m, _ := o.Cycle.Length()
-				work += m
-			case o.Attended && o.Minutes != nil:
-				work += *o.Minutes
-			}
-		}
-	}
-	for days := planBeyond; ; days += planBeyond {
-		hours = 0
-		for _, w := range l.windows {
-			hours += int(w.End.Sub(w.Start) / time.Minute)
-		}
-		if float64(hours) >= roomWanted*float64(work) || days > planLatest {
-			return
-		}
-		l.open(now, last.AddDate(0, 0, days+planBeyond))
-	}
-}
-
-const (
-	roomWanted = 1.5 // hours for each hour of hands: not every stretch can be filled
-	planLatest = 400 // days after the last hand-over
-)
-
-func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*noun.Piece) error {
-	o := &ordered{c: c, id: fmt.Sprintf("c%d", c.ID), made: map[int64]*madePiece{}}
-	o.assembly = bench.Batch{ID: o.id + ".assembly", Commission: o.id, Piece: "assembly", FreshWeight: new(0.0)}
-	for _, p := range pieces {
-		if err := ctx.Err(); err != nil {
-			return err
-		}
-		w := l.b.Work(c, p)
-		say := ""
-		switch {
-		case w.View.Missing != "":
-			say = w.View.Missing
-		case w.Batch.Make == 0:
-			say = "Weigh one trial piece, or say what the cavity holds."
-		case w.Strength == 0 && p.Dough == "":
-			say = "Its paste is not settled: two demands clash."
-		case w.Never != "":
-			say = w.Never
-		}
-		var bs []batchOf
-		if say == "" {
-			bs, say = l.piece(c, w)
-		}
-		if say != "" {
-			l.miss(c, p, say)
-			continue
-		}
-		o.made[p.ID] = &madePiece{w: w, batches: bs}
-		o.order = append(o.order, p.ID)
-	}
-	l.dropWholes(o, pieces)
-	if len(o.order) == 0 {
-		return nil
-	}
-	o.ready = l.cakeReady(c, o.atTheCake())
-	l.in.Commissions = append(l.in.Commissions, bench.Commission{ID: o.id, HandOver: c.HandOver.Truncate(time.Minute).Format(time.RFC3339), BufferMinutes: l.b.Kitchen.BufferMinutes})
-	for _, id := range o.order {
-		l.batches(o, o.made[id])
-	}
-	for _, id := range o.order {
-		l.joins(o, o.made[id])
-	}
-	l.close(o)
-	return nil
-}
-
-// ordered is one commission while its task is gathered.
-type ordered struct {
-	c        *noun.Commission
-	id       string
-	ready    time.Time
-	assembly bench.Batch
-	made     map[int64]*madePiece
-	order    []int64
-	batches  []bench.Batch
-	lags     []bench.Lag
-	ends     []string // steps after which nothing more is done to what is on the cake
-}
-
-// madePiece is a piece with its batches.
-type madePiece struct {
-	w       *work.Worked
-	batches []batchOf
-	ready   []string // steps after which its pieces can go on to something
-	goesOn  []string // steps in which they go on the cake
-}
-
-// atTheCake is how long hands are busy at the cake before it settles, minutes.
-func (o *ordered) atTheCake() (minutes int) {
-	for _, m := range o.made {
-		if m.w.Piece.Wanted == 0 {
-			continue
-		}
-		for i := range m.batches {
-			for j := range m.batches[i].links {
-				if op := &m.batches[i].links[j].op; op.Assembly || op.CakeReady {
-					minutes += op.Length()
-				}
-			}
-		}
-	}
-	return minutes
-}
-
-// miss leaves a piece out of the plan, and says why.
-func (l *liner) miss(c *noun.Commission, p *noun.Piece, say string) {
-	if !strings.HasPrefix(say, p.Name) {
-		say = p.Name + ": " + say
-	}
-	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: say})
-}
-
-// dropWholes leaves out what is made of a part that cannot be made.
-func (l *liner) dropWholes(o *ordered, pieces []*noun.Piece) {
-	for again := true; again; {
-		again = false
-		for _, p := range pieces {
-			if o.made[p.ID] == nil {
+		for _, st := range mine[c.ID] {
+			l := NewLineStep(st, c.Title, now)
+			if !l.End.After(start) || !l.Start.Before(end) {
 				continue
 			}
-			for _, j := range p.Joins {
-				i := slices.IndexFunc(pieces, func(x *noun.Piece) bool { return x.ID == j.Part })
-				if i < 0 || o.made[j.Part] != nil {
-					continue
-				}
-				l.miss(o.c, p, fmt.Sprintf("its part %s cannot be made yet.", pieces[i].Name))
-				delete(o.made, p.ID)
-				o.order = slices.DeleteFunc(o.order, func(id int64) bool { return id == p.ID })
-				again = true
-				break
+			row.Steps = append(row.Steps, l.mark(commission != 0))
+			if st.Attended && st.ActualStart == nil {
+				hands += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+			}
+			if st.Makes() {
+				batches++
 			}
 		}
-	}
-}
-
-// close ends a commission: what is on the cake takes hold, and it is packed.
-func (l *liner) close(o *ordered) {
-	add := func(name, say string, attended bool, m int, words noun.Planned) string {
-		op := bench.Op{ID: o.id + "." + name, Kind: name, Attended: attended, Minutes: &m}
-		l.plain(o.c, nil, &op, func(what string) string { return say + ": " + what }, words)
-		o.assembly.Ops = append(o.assembly.Ops, op)
-		return op.ID
-	}
-	settle := add("settle", "Let everything take hold", false, l.b.Kitchen.SettleMinutes, noun.Planned{Clock: "rest", Rings: "It has taken hold", Cord: "rest"})
-	pack := add("pack", "Pack", true, l.b.Kitchen.PackMinutes, noun.Planned{Done: "Packed", LayOut: []string{"box, non-slip mat, the note for what is not eaten"}})
-	seen := map[string]bool{}
-	for _, op := range o.ends {
-		if !seen[op] {
-			seen[op] = true
-			o.lags = append(o.lags, bench.Lag{From: op, To: settle})
+		if len(row.Steps) > 0 {
+			slices.SortStableFunc(row.Steps, func(a, b LineMark) int { return int(a.Start/1000 - b.Start/1000) })
+			out.Rows = append(out.Rows, row)
 		}
 	}
-	o.lags = append(o.lags, bench.Lag{From: settle, To: pack})
-	l.in.Batches = append(l.in.Batches, o.batches...)
-	l.in.Batches = append(l.in.Batches, o.assembly)
-	l.in.Lags = append(l.in.Lags, o.lags...)
+	if plan != nil {
+		deciding, err := tx.StepsNamed(plan.Summary.Chain)
+		if err != nil {
+			return out, err
+		}
+		out.plan(&plan.Summary, cs, deciding, commission, start, end, now)
+		if commission == 0 {
+			hands, batches = plan.Summary.HandsMin, plan.Summary.Batches
+		}
+	}
+	if commission != 0 {
+		out.Says = fmt.Sprintf("%s, %s of hands to come", read.Count(batches, "batch"), read.SayMinutes(hands))
+	} else {
+		n := 0
+		if plan != nil {
+			n = len(plan.Summary.Windows)
+		}
+		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), read.SayMinutes(hands), read.Count(n, "session"))
+	}
+	return out, nil
 }
 
-// putOnParts splits minutes into parts of about one length, each within the
-// longest stretch at the bench.
-func (l *liner) putOnParts(minutes int) (parts []int) {
-	most := max(1, l.longest)
-	n := (minutes + most - 1) / most
-	for i := range n {
-		parts = append(parts, (minutes+i)/n)
+// plan tells what the summary of the plan says of what is shown.
+func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.Step, commission int64, from, to, now time.Time) {
+	v.Fits, v.Trouble, v.Stands = sum.Fits, sum.Trouble, sum.Stands
+	if len(sum.Moved) > 0 {
+		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
 	}
-	return parts
+	if sum.StartBy != nil {
+		v.StartBy = read.SayTime(*sum.StartBy, now)
+	}
+	v.Slack = read.SayMinutes(sum.SlackMin)
+	byOp := work.ChainOf(steps).ByOp
+	for _, op := range sum.Chain {
+		if st, ok := byOp[op]; ok && (commission == 0 || st.CommissionID == commission) {
+			v.Decides = append(v.Decides, st.Title+", "+read.SayTime(st.PlannedStart, now))
+		}
+	}
+	titles := noun.TitlesOf(cs)
+	for _, l := range sum.Late {
+		if commission == 0 || l.CommissionID == commission {
+			v.Late = append(v.Late, LateSays(&l, titles))
+		}
+	}
+	for _, l := range sum.LeftOut {
+		if commission == 0 || l.CommissionID == commission {
+			v.LeftOut = append(v.LeftOut, titles[l.CommissionID]+": "+l.Say)
+		}
+	}
+	for _, w := range sum.Windows {
+		if w.End.After(from) && w.Start.Before(to) {
+			st := w.Start.In(now.Location())
+			v.Sessions = append(v.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), st.Format("15:04")})
+		}
+	}
 }
 
-// cakeReady is when pieces may go on: as said, else the start of the last
-// stretch before the hand-over from which the hours still hold the assembly.
-func (l *liner) cakeReady(c *noun.Commission, atTheCake int) time.Time {
-	if c.CakeReady != nil {
-		return c.CakeReady.Truncate(time.Minute)
+// LateSays is a late order in a sentence, by how long and what stands there.
+func LateSays(l *noun.LateLine, titles map[int64]string) string {
+	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], read.SayMinutes(l.Minutes), l.By)
+}
+
+// mark is a step as the line draws it; words: with what the list below says.
+func (l *LineStep) mark(words bool) LineMark {
+	m := LineMark{Op: l.Op, Kind: l.Kind, Piece: l.Piece, Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
+	if words {
+		m.Title, m.StartSays, m.EndSays, m.LengthSays, m.Note = l.Title, l.StartSays, l.EndSays, l.LengthSays, l.Planned.NotLater
+		if l.DoneSays != "" {
+			m.Note = l.DoneSays
+		}
 	}
-	ready := l.b.Now.Truncate(time.Minute)
-	need := time.Duration(l.b.Kitchen.BufferMinutes+l.b.Kitchen.SettleMinutes+l.b.Kitchen.PackMinutes+atTheCake) * time.Minute
-	end := c.HandOver.Add(-time.Duration(l.b.Kitchen.BufferMinutes) * time.Minute)
-	open := time.Duration(0)
-	for _, w := range slices.Backward(l.windows) {
-		if !w.Start.Before(end) {
+	return m
+}
+
+// movedAtLeast is the shift that is worth a word.
+const movedAtLeast = 10 * time.Minute
+
+// mostMoved is how many moved steps are told.
+const mostMoved = 30
+
+// shifts compares the plan with the one before it: what has moved, and where it
+// stood. A step that was begun meanwhile has not moved.
+func shifts(was map[string]noun.Step, planned []noun.Step, now time.Time) (moved []noun.MovedLine, before []noun.Place) {
+	moved, before = []noun.MovedLine{}, []noun.Place{}
+	for _, st := range planned {
+		o, ok := was[st.Op]
+		if !ok || !st.Attended || st.ActualStart != nil {
 			continue
 		}
-		until := w.End
-		if until.After(end) {
-			until = end
+		d := st.PlannedStart.Sub(o.PlannedStart)
+		if d.Abs() < movedAtLeast {
+			continue
 		}
-		open += until.Sub(w.Start)
-		if w.Start.Add(need).Before(*c.HandOver) && open >= time.Duration(atTheCake+l.b.Kitchen.PackMinutes)*time.Minute {
-			return w.Start
+		why := st.Planned.NotEarlier
+		if d < 0 {
+			why = st.Planned.NotLater
 		}
+		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: read.SayTime(o.PlannedStart, now), To: read.SayTime(st.PlannedStart, now), Why: why, Was: o.PlannedStart})
 	}
-	return ready
-}
-
-// hash of everything that the plan is made from, but the moment.
-func (l *liner) hash() (string, error) {
-	in := l.in
-	in.Now = ""
-	in.Windows = nil // they begin at now; the hours they come from count instead
-	in.Batches = slices.Clone(in.Batches)
-	for i := range in.Batches { // what stays this evening follows from the plan itself
-		in.Batches[i].Ops = slices.Clone(in.Batches[i].Ops)
-		for j := range in.Batches[i].Ops {
-			in.Batches[i].Ops[j].NotAfter = ""
-		}
+	slices.SortStableFunc(moved, func(a, b noun.MovedLine) int { return a.Was.Compare(b.Was) })
+	moved = moved[:min(len(moved), mostMoved)]
+	for _, m := range moved {
+		before = append(before, noun.Place{Op: m.Op, Start: was[m.Op].PlannedStart, End: was[m.Op].PlannedEnd})
 	}
-	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.words()})
-	sum := sha256.Sum256(doc)
-	return hex.EncodeToString(sum[:]), err
+	return moved, before
 }
-
-// words of the steps, in their order, with their numbers and reasons.
-func (l *liner) words() []any {
-	var out []any
-	for _, id := range l.order {
-		s := l.steps[id]
-		out = append(out, s.Title, s.Figures, s.Says, s.Cautions, s.Planned.Uses)
-	}
-	return out
-}
-
-func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
-
-// BatchID is the name of a batch of a piece: "p12.1", as its steps begin.
-func BatchID(piece int64, no int) string { return opBatch(piece, no) }

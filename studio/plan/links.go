@@ -21,7 +21,7 @@ type link struct {
 }
 
 // links of a batch as its way of making says them.
-func (l *liner) links(w *work.Worked, b *technique.Batch) []link {
+func (l *liner) links(w *work.Reckoned, b *technique.Batch) []link {
 	out := make([]link, len(b.Ops))
 	for i := range b.Ops {
 		x := link{op: b.Ops[i], words: l.b.WordsOf(w, &b.Ops[i])}

@@ -65,7 +65,7 @@ func (l *liner) colour(swatch string) {
 // use is what a step takes of a tool by its role, as the plan knows it; none when
 // that is without limit. More than there is is as much as there is: what splits a
 // batch has been judged already.
-func (l *liner) use(w *work.Worked, u bench.Use, pieces int) (bench.Use, bool) {
+func (l *liner) use(w *work.Reckoned, u bench.Use, pieces int) (bench.Use, bool) {
 	id, kind, capacity := "", "", 0
 	switch t := w.ToolOf(u.Resource); {
 	case u.Resource == "tray" && l.holder(w) != nil:
@@ -91,7 +91,7 @@ func (l *liner) use(w *work.Worked, u bench.Use, pieces int) (bench.Use, bool) {
 
 // holder is the tool of the drawer that a piece dries on instead of a tray, when it
 // was said that it does and there is one.
-func (l *liner) holder(w *work.Worked) *noun.Tool {
+func (l *liner) holder(w *work.Reckoned) *noun.Tool {
 	switch s := w.Piece.Support; s {
 	case "cup", "dowel", "hook":
 		return l.b.OfKind(&technique.Role{Kind: s})
@@ -111,7 +111,7 @@ type batchOf struct {
 
 // piece makes the batches of one piece: those that have begun as they are, the rest
 // anew, and what is made again.
-func (l *liner) piece(c *noun.Commission, w *work.Worked) (out []batchOf, trouble string) {
+func (l *liner) piece(c *noun.Commission, w *work.Reckoned) (out []batchOf, trouble string) {
 	window := l.stretchFor(c, w.Piece)
 	left, last := w.Batch.Make, 0
 	for _, no := range l.begunNos(w.Piece.ID) {
@@ -192,7 +192,7 @@ func madeIn(rows []noun.Step) (n int) {
 }
 
 // anew are batches of n pieces that fit a stretch.
-func (l *liner) anew(w *work.Worked, n, window int) ([]batchOf, string) {
+func (l *liner) anew(w *work.Reckoned, n, window int) ([]batchOf, string) {
 	chain, say := l.chain(w, n, window)
 	if say != "" {
 		return nil, say
@@ -207,13 +207,13 @@ func (l *liner) anew(w *work.Worked, n, window int) ([]batchOf, string) {
 }
 
 // placedOf is how many of the pieces of a batch go on: spares stay behind.
-func placedOf(w *work.Worked, n int) int {
+func placedOf(w *work.Reckoned, n int) int {
 	return measure.Ceil(float64(n) * float64(w.Wanted) / float64(max(1, w.Batch.Make)))
 }
 
 // chain asks for the steps of n pieces; what does not fit a stretch before the
 // hand-over may fit one before that.
-func (l *liner) chain(w *work.Worked, n, window int) (*technique.ChainOut, string) {
+func (l *liner) chain(w *work.Reckoned, n, window int) (*technique.ChainOut, string) {
 	wanted := min(n, max(1, placedOf(w, n)))
 	out, err := l.b.Library.Chain(l.b.Question(w, wanted, n, window))
 	if err != nil && l.longest > window {
@@ -242,7 +242,7 @@ func onTrays(c *technique.ChainOut) bool {
 	return false
 }
 
-func (l *liner) begunBatch(w *work.Worked, rows []noun.Step, no, n, window int) (batchOf, string) {
+func (l *liner) begunBatch(w *work.Reckoned, rows []noun.Step, no, n, window int) (batchOf, string) {
 	kept, whole := keptLinks(rows)
 	b := batchOf{no: no, pieces: n, placed: placedOf(w, n)}
 	for i := range rows {

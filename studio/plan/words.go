@@ -128,7 +128,7 @@ func (l *liner) overdue(g *bench.Lag) {
 }
 
 // makingLink is the step of a batch in which its pieces come to be.
-func makingLink(w *work.Worked, x *batchOf) int {
+func makingLink(w *work.Reckoned, x *batchOf) int {
 	for i := range x.links {
 		if k := x.links[i].kept; k != nil && k.Makes() {
 			return i
@@ -213,7 +213,7 @@ const joinFirst = 2
 
 // softFor is how long a part that goes on soft keeps soft, minutes; nil: it goes on
 // dry.
-func (l *liner) softFor(w *work.Worked) *int {
+func (l *liner) softFor(w *work.Reckoned) *int {
 	if w.State != "P" {
 		return nil
 	}
@@ -294,7 +294,7 @@ func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string)
 
 // stepIn is a step of a batch with what it is about.
 type stepIn struct {
-	w            *work.Worked
+	w            *work.Reckoned
 	x            *batchOf
 	link         *link
 	makes, draws bool

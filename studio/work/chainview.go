@@ -84,7 +84,7 @@ func MoveOf(t *technique.Technique, o *technique.Op, pieces, cavities int) (move
 }
 
 // makeViews tells how a piece is made: rounds, what limits them, the chain.
-func (b *Means) makeViews(w *Worked) {
+func (b *Means) makeViews(w *Reckoned) {
 	mk := w.View.Make
 	if mk == nil || w.Chain == nil {
 		return
@@ -115,7 +115,7 @@ func stateSay(joined string) string {
 	return joined
 }
 
-func (b *Means) splitWord(w *Worked) string {
+func (b *Means) splitWord(w *Reckoned) string {
 	_, by, _ := strings.Cut(w.Chain.SplitBy, ": ")
 	switch by {
 	case "window":
@@ -135,7 +135,7 @@ func (b *Means) splitWord(w *Worked) string {
 	return by
 }
 
-func (b *Means) chainBatch(w *Worked, batch *technique.Batch) ChainBatch {
+func (b *Means) chainBatch(w *Reckoned, batch *technique.Batch) ChainBatch {
 	v := ChainBatch{Pieces: batch.Pieces, Steps: []ChainStep{}}
 	for i := range batch.Ops {
 		o := &batch.Ops[i]
@@ -157,7 +157,7 @@ func (b *Means) chainBatch(w *Worked, batch *technique.Batch) ChainBatch {
 	return v
 }
 
-func (b *Means) roleSays(w *Worked, role string) string {
+func (b *Means) roleSays(w *Reckoned, role string) string {
 	for _, r := range b.Library.Roles(w.Way) {
 		if r.Role == role {
 			return b.Library.Kind(r.Kind).Names.UK
@@ -175,7 +175,7 @@ func VerbSay(verb string) string {
 }
 
 // rounds of the making step, and what limits them.
-func (b *Means) rounds(w *Worked, mk *MakeView) {
+func (b *Means) rounds(w *Reckoned, mk *MakeView) {
 	var fills, length, hands int
 	var one technique.Op
 	for i := range w.Chain.Batches {
@@ -228,7 +228,7 @@ func runSays(t *technique.Technique, o *technique.Op) string {
 	return "One after the other."
 }
 
-func (w *Worked) cavities() int {
+func (w *Reckoned) cavities() int {
 	if w.Tool == nil {
 		return 1
 	}
@@ -236,11 +236,11 @@ func (w *Worked) cavities() int {
 }
 
 // ToolOf is the tool that works in a role; nil when there is none in the drawer.
-func (w *Worked) ToolOf(role string) *noun.Tool { return w.roles[role] }
+func (w *Reckoned) ToolOf(role string) *noun.Tool { return w.roles[role] }
 
 // Capacity is how many of a role's usual tool may be in use at once; 0: without
 // limit.
-func (w *Worked) Capacity(lib *technique.Library, role string) int {
+func (w *Reckoned) Capacity(lib *technique.Library, role string) int {
 	for _, r := range lib.Roles(w.Way) {
 		if r.Role != role {
 			continue
@@ -256,7 +256,7 @@ func (w *Worked) Capacity(lib *technique.Library, role string) int {
 }
 
 // DriesOn is what a piece dries on as is usual for it.
-func (w *Worked) DriesOn() string {
+func (w *Reckoned) DriesOn() string {
 	if body := w.dries(); body != nil {
 		return body.Support
 	}
@@ -271,7 +271,7 @@ func (b *Means) HourOf(t *noun.Tool) *noun.Figure {
 	if t.InUse() < 1 || t.Chilled && b.Kitchen.FreezerPlaces < 1 {
 		return nil
 	}
-	w := &Worked{Piece: &p, order: &noun.Commission{}}
+	w := &Reckoned{Piece: &p, order: &noun.Commission{}}
 	means := *b
 	means.Tools = map[int64]*noun.Tool{t.ID: t}
 	means.madeAs(w)
@@ -322,7 +322,7 @@ const pieceGap = 10.0
 
 // picture is what is measured of a piece, to scale: as it lies, the ball beside it, and
 // the first sheet or tray that it lies on.
-func (b *Means) picture(w *Worked) *MakePicture {
+func (b *Means) picture(w *Reckoned) *MakePicture {
 	across, high := w.Lying()
 	long, wide := math.Max(across, high), math.Min(across, high)
 	if wide <= 0 || w.Chain == nil || len(w.Chain.Batches) == 0 {

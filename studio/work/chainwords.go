@@ -17,7 +17,7 @@ const BagMinutes = 120
 
 // WordsOf a step of a chain: what hands do, what to look at, what can hurt, and where
 // good makers differ, with what was chosen.
-func (b *Means) WordsOf(w *Worked, o *technique.Op) noun.Words {
+func (b *Means) WordsOf(w *Reckoned, o *technique.Op) noun.Words {
 	out := noun.Words{Says: []string{}, Checks: []string{}, Cautions: []string{}, Ways: []noun.Way{}}
 	ids := o.Steps
 	if len(ids) == 0 {
@@ -71,7 +71,7 @@ func CautionsOf(r read.Reader, s *technique.Step) (out []string) {
 // AskedOf is a question of a way with its options, at a step.
 func AskedOf(r read.Reader, way *technique.Way, verb string) WayAsked {
 	b := &Means{Reader: r}
-	return WayAsked{Question: way.Question, Asks: r.Say(way.Says), At: r.Say(VerbSay(verb)), Options: b.optionsOf(&Worked{Piece: &noun.Piece{}}, way)}
+	return WayAsked{Question: way.Question, Asks: r.Say(way.Says), At: r.Say(VerbSay(verb)), Options: b.optionsOf(&Reckoned{Piece: &noun.Piece{}}, way)}
 }
 
 // StateSay is the state of a join in words.
@@ -81,7 +81,7 @@ func StateSay(state string) string { return stateWords[state].Say }
 func BreakageSay(class string) string { return breakageWords[class] }
 
 // optionsOf a question, ours first, with what was chosen for this piece.
-func (b *Means) optionsOf(w *Worked, way *technique.Way) (out []noun.Way) {
+func (b *Means) optionsOf(w *Reckoned, way *technique.Way) (out []noun.Way) {
 	for _, o := range way.Options {
 		x := noun.Way{Question: way.Question, Asks: b.Reader.Say(way.Says), Option: o.ID, Say: b.Reader.Say(o.Says), Why: b.Reader.Say(o.Why), Usual: o.Ours, Chosen: w.Piece.Ways[way.Question] == o.ID}
 		out = append(out, x)

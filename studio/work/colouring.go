@@ -80,7 +80,7 @@ const LongestStretch = 24 * time.Hour
 // ColourGroup is the pieces of one colour, out of one paste.
 type ColourGroup struct {
 	key    string
-	pieces []*Worked
+	pieces []*Reckoned
 	grams  float64 // that are coloured
 	plain  float64 // that stay plain, of part-mixed pieces
 }
@@ -107,9 +107,9 @@ func (b *Means) ColourGroups(c *noun.Commission, ps []noun.Piece) (out []*Colour
 }
 
 // First is the piece that a group is named by.
-func (g *ColourGroup) First() *Worked { return g.pieces[0] }
+func (g *ColourGroup) First() *Reckoned { return g.pieces[0] }
 
-func (w *Worked) tintBase() string {
+func (w *Reckoned) tintBase() string {
 	if w.Tint == nil {
 		return ""
 	}
@@ -229,7 +229,7 @@ func (b *Means) colourView(g *ColourGroup, darker []*ColourGroup) ColourView {
 }
 
 // tubsView asks which leftovers would make it without new gel.
-func (b *Means) tubsView(w *Worked, grams float64) *TubsView {
+func (b *Means) tubsView(w *Reckoned, grams float64) *TubsView {
 	t := w.Tint
 	if grams <= 0 || w.Piece.Dough != "" {
 		return nil
@@ -284,7 +284,7 @@ func lotSwatch(l *noun.Lot) string {
 
 // pats are the swatch bench: what is wanted, as mixed, rested, under each
 // finish of the pantry.
-func (b *Means) pats(w *Worked) []PatView {
+func (b *Means) pats(w *Reckoned) []PatView {
 	t, target := w.Tint, w.Piece.Swatch
 	pat := func(kind, say, hex, note string) PatView {
 		v := PatView{Kind: kind, Say: say, Hex: hex, Named: b.looksLike(hex), Dark: LightOf(hex) < DarkEnough, Note: note}

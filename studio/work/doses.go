@@ -44,7 +44,7 @@ func doseWhy(d paste.HardenerOut, k *noun.Kitchen) *noun.Why {
 }
 
 // schools sets the ways of dosing side by side.
-func (b *Means) schools(w *Worked, v *PasteView, advice *paste.Advice, plain float64) {
+func (b *Means) schools(w *Reckoned, v *PasteView, advice *paste.Advice, plain float64) {
 	total := w.Batch.PasteG
 	if total <= 0 || w.Piece.Dough != "" {
 		return

@@ -32,7 +32,7 @@ func (b *Means) predict(body *technique.Dries, thickness, gum, rh float64, famil
 
 // dry says when the pieces pass their stages in this room, and what would help
 // where they never do.
-func (b *Means) dry(w *Worked) {
+func (b *Means) dry(w *Reckoned) {
 	body := w.dries()
 	if body == nil {
 		return
@@ -127,7 +127,7 @@ func (b *Means) dry(w *Worked) {
 }
 
 // help tries drier air, a thinner piece and stiffer paste, with the new times.
-func (b *Means) help(w *Worked, v *DryView, body *technique.Dries, gum float64) {
+func (b *Means) help(w *Reckoned, v *DryView, body *technique.Dries, gum float64) {
 	say := func(what string, f drying.Forecast, err error) {
 		s := f.Firm
 		if w.State == "S" {
@@ -156,7 +156,7 @@ func (b *Means) help(w *Worked, v *DryView, body *technique.Dries, gum float64) 
 }
 
 // thaw says how a chilled piece warms: dew, dusting, and how long it is stiff.
-func (b *Means) thaw(w *Worked, v *DryView, body *technique.Dries) {
+func (b *Means) thaw(w *Reckoned, v *DryView, body *technique.Dries) {
 	freeze := w.Fore.Chills
 	in := drying.DewIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, ThicknessMM: &body.ThicknessMM, FreezerMinutes: &freeze}
 	if w.Piece.Dough != "" {
@@ -183,7 +183,7 @@ func (b *Means) thaw(w *Worked, v *DryView, body *technique.Dries) {
 }
 
 // set is chocolate dough: it does not dry, it sets by temperature.
-func (b *Means) set(w *Worked, v *DryView, body *technique.Dries) {
+func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 	v.Sets = true
 	c, err := drying.Cool(drying.CoolIn{Dough: &w.Piece.Dough, ThicknessMM: &body.ThicknessMM, AirTempC: &b.Kitchen.TempC})
 	if err != nil {
@@ -228,7 +228,7 @@ func (b *Means) set(w *Worked, v *DryView, body *technique.Dries) {
 
 // dries is what dries of the piece, as the decorator said it: its tool's shape, and
 // what it lies on, where they are not the usual ones of its way of making.
-func (w *Worked) dries() *technique.Dries {
+func (w *Reckoned) dries() *technique.Dries {
 	body := w.body()
 	if body == nil {
 		return nil
@@ -245,7 +245,7 @@ func (w *Worked) dries() *technique.Dries {
 
 // moments of a body in minutes, by the names that a way of making asks for; nil:
 // never.
-func (b *Means) moments(w *Worked, prefix string, f drying.Forecast) {
+func (b *Means) moments(w *Reckoned, prefix string, f drying.Forecast) {
 	for name, s := range map[string]drying.Stage{"skin": f.Skin, "hold": f.Hold, "firm": f.Firm, "hard": f.Hard} {
 		for q, hours := range map[string]*float64{".p10": s.P10Hours, ".p50": s.P50Hours, ".p90": s.P90Hours} {
 			var at *float64
@@ -261,7 +261,7 @@ func (b *Means) moments(w *Worked, prefix string, f drying.Forecast) {
 }
 
 // others are the bodies beside the piece itself: the sheet it is cut from, a centre.
-func (b *Means) others(w *Worked, gum float64) {
+func (b *Means) others(w *Reckoned, gum float64) {
 	for i := range w.Fore.Bodies {
 		body := &w.Fore.Bodies[i]
 		if body.ID == "main" {
@@ -279,7 +279,7 @@ func (b *Means) others(w *Worked, gum float64) {
 }
 
 // coats are when paint and lacquer take the next coat in this room.
-func (b *Means) coats(w *Worked) {
+func (b *Means) coats(w *Reckoned) {
 	for _, kind := range drying.Coats() {
 		c, err := drying.Coat(drying.CoatIn{Coat: &kind, TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent})
 		if err == nil {

@@ -56,7 +56,7 @@ func LotOffset(l *noun.Lot) float64 {
 }
 
 // UsesOf a batch: the share of what the piece is kneaded from.
-func (w *Worked) UsesOf(share float64) []noun.Taken {
+func (w *Reckoned) UsesOf(share float64) []noun.Taken {
 	var out []noun.Taken
 	for _, u := range slices.Concat(w.Uses, w.Adds) {
 		if u.Lot != nil && u.Grams*share > Enough {
@@ -68,7 +68,7 @@ func (w *Worked) UsesOf(share float64) []noun.Taken {
 
 // there is what a lot holds for a piece: what is in it, and what has gone into
 // the piece already.
-func (b *Means) there(w *Worked, l *noun.Lot) float64 { return l.MassG + b.Taken[w.Piece.ID][l.ID] }
+func (b *Means) there(w *Reckoned, l *noun.Lot) float64 { return l.MassG + b.Taken[w.Piece.ID][l.ID] }
 
 // powderLot is the hardener of the pantry.
 func (b *Means) powderLot() *noun.Lot {

@@ -23,7 +23,7 @@ func NameOf(r read.Reader, n technique.Names) string {
 
 // madeAs settles how a piece is made: its way, the tools by their roles, the state in
 // which it goes on, and what follows from these before anything dries.
-func (b *Means) madeAs(w *Worked) {
+func (b *Means) madeAs(w *Reckoned) {
 	p := w.Piece
 	if p.ToolID != nil {
 		w.Tool = b.Tools[*p.ToolID]
@@ -75,13 +75,13 @@ func (b *Means) wayOf(p *noun.Piece, tool *noun.Tool) *technique.Technique {
 }
 
 // mustWeigh tells whether a piece made so has no weight but a weighed one.
-func (b *Means) mustWeigh(w *Worked) bool {
+func (b *Means) mustWeigh(w *Reckoned) bool {
 	return slices.ContainsFunc(w.Way.Measures, func(m technique.Measure) bool { return m.Name == "massG" && m.From > 0 })
 }
 
 // rolesOf finds the tool of each role: its own, else the first of that kind in the
 // drawer that can be worked with.
-func (b *Means) rolesOf(w *Worked) map[string]*noun.Tool {
+func (b *Means) rolesOf(w *Reckoned) map[string]*noun.Tool {
 	out := map[string]*noun.Tool{}
 	lead := b.Library.Leading(w.Way)
 	for _, r := range b.Library.Roles(w.Way) {
@@ -120,7 +120,7 @@ func (b *Means) OfKind(r *technique.Role) *noun.Tool {
 }
 
 // Question is what is asked of a way of making for so many of a piece.
-func (b *Means) Question(w *Worked, wanted, made, window int) technique.ChainIn {
+func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainIn {
 	p := w.Piece
 	in := technique.ChainIn{Technique: &w.Way.Key, Wanted: &wanted, Made: &made, Join: &w.State, WindowMinutes: new(math.Min(1440, math.Max(10, float64(window)))),
 		Measures: map[string]float64{}, Tools: map[string]map[string]float64{}, Manner: p.Manner(), Ways: map[string]string{}, Minutes: map[string]float64{}, Own: map[string]float64{}, Stages: w.Moments}
@@ -171,7 +171,7 @@ func yes(b bool) float64 {
 }
 
 // Lying is how long and how wide a piece is as it lies, mm; 0 while it is not known.
-func (w *Worked) Lying() (across, high float64) {
+func (w *Reckoned) Lying() (across, high float64) {
 	across, high = w.Fore.Names["lieWidthMM"], w.Fore.Names["lieLengthMM"]
 	if across == 0 && w.Tool != nil {
 		high, across, _ = w.Tool.Box()
@@ -180,7 +180,7 @@ func (w *Worked) Lying() (across, high float64) {
 }
 
 // Sets tells whether a piece sets by temperature instead of drying.
-func (w *Worked) Sets() bool { return isSetting(w.Piece.Dough) }
+func (w *Reckoned) Sets() bool { return isSetting(w.Piece.Dough) }
 
 // isSetting tells whether a dough sets by temperature.
 func isSetting(dough string) bool {
@@ -211,7 +211,7 @@ const chillName = "chillMinutes"
 
 // chilling takes a mould that is always chilled, and its own minutes, into the
 // question; what was chosen for the piece wins.
-func (b *Means) chilling(w *Worked, in *technique.ChainIn) {
+func (b *Means) chilling(w *Reckoned, in *technique.ChainIn) {
 	q, option := b.Library.Sets(w.Way, chillName, true)
 	_, chosen := in.Ways[q]
 	if w.Chilled && q != "" && !chosen {
@@ -224,7 +224,7 @@ func (b *Means) chilling(w *Worked, in *technique.ChainIn) {
 
 // ownMinutes are those of the kitchen and of the tool, where they are not the usual
 // ones of a step with that unit.
-func (b *Means) ownMinutes(w *Worked, in *technique.ChainIn) {
+func (b *Means) ownMinutes(w *Reckoned, in *technique.ChainIn) {
 	usual := noun.NewKitchen("")
 	k := b.Kitchen
 	for i := range w.Way.Steps {
@@ -258,14 +258,14 @@ func (b *Means) ownMinutes(w *Worked, in *technique.ChainIn) {
 	}
 }
 
-func (b *Means) foresee(w *Worked) (technique.Foreseen, error) {
+func (b *Means) foresee(w *Reckoned) (technique.Foreseen, error) {
 	in := b.Question(w, max(1, w.Wanted), max(1, w.Wanted), noun.UsualWindow)
 	in.Stages = nil
 	return b.Library.Foresee(in)
 }
 
 // askPaste is what the paste of a piece is asked for.
-func (b *Means) askPaste(w *Worked, plain float64) paste.AdviseIn {
+func (b *Means) askPaste(w *Reckoned, plain float64) paste.AdviseIn {
 	p := w.Piece
 	chills := w.Fore.Chills >= 1 || p.Chill || w.Way == nil && w.Chilled
 	in := paste.AdviseIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, PlainPercent: &plain, ChildrenServed: &w.order.Children, Supported: &p.HeldUp, EdgeMM: p.EdgeMM, Chilled: &chills}
@@ -304,7 +304,7 @@ func (b *Means) askPaste(w *Worked, plain float64) paste.AdviseIn {
 const slimFrom = 8
 
 // thickness of the piece as it lies, mm; 0 while it is not known.
-func (w *Worked) thickness() float64 {
+func (w *Reckoned) thickness() float64 {
 	if body := w.body(); body != nil {
 		return body.ThicknessMM
 	}
@@ -312,7 +312,7 @@ func (w *Worked) thickness() float64 {
 }
 
 // body is what dries of the piece; nil while it is not known.
-func (w *Worked) body() *technique.Dries {
+func (w *Reckoned) body() *technique.Dries {
 	for i := range w.Fore.Bodies {
 		if w.Fore.Bodies[i].ID == "main" {
 			return &w.Fore.Bodies[i]
@@ -323,7 +323,7 @@ func (w *Worked) body() *technique.Dries {
 
 // breakage is the more careful of what this kitchen breaks and of what is broken
 // made this way.
-func (b *Means) breakage(w *Worked) string {
+func (b *Means) breakage(w *Reckoned) string {
 	classes := []string{"none", "robust", "ordinary", "delicate", "fragile"}
 	own := w.Way.Breakage
 	if own == "none" || slices.Index(classes, own) > slices.Index(classes, b.Kitchen.Breakage) {
@@ -333,12 +333,12 @@ func (b *Means) breakage(w *Worked) string {
 }
 
 // balls tells whether a piece is made of balls that are weighed for a mould.
-func (w *Worked) balls() bool {
+func (w *Reckoned) balls() bool {
 	return slices.ContainsFunc(w.Way.Given, func(g technique.Given) bool { return g.Topic == "mould.batch" })
 }
 
 // chain makes the steps of the whole order of a piece, in batches that fit a stretch.
-func (b *Means) chain(w *Worked) {
+func (b *Means) chain(w *Reckoned) {
 	if w.Way == nil || w.Batch.Make == 0 || w.Never != "" || w.Wanted == 0 {
 		return
 	}
@@ -360,6 +360,6 @@ func (b *Means) chain(w *Worked) {
 }
 
 // Weighed tells whether the weight of a piece was weighed, not only reckoned.
-func (w *Worked) Weighed() bool {
+func (w *Reckoned) Weighed() bool {
 	return w.Piece.TrialG != nil || w.Tool != nil && (w.Tool.WeighedG != nil || len(w.Tool.Weighings) >= piece.EnoughWeighings) || !w.balls() && w.PieceG > 0
 }

@@ -21,7 +21,7 @@ const mostLots = 8
 // stock finds the sugar pastes of the pantry that may go into this piece:
 // white, and free of what somebody at the table must not have. The first plain
 // one is what hardener goes into.
-func (b *Means) stock(w *Worked) {
+func (b *Means) stock(w *Reckoned) {
 	for i := range b.Lots {
 		l := &b.Lots[i]
 		k, ok := paste.KindOf(l.Kind)
@@ -52,7 +52,7 @@ func (b *Means) stock(w *Worked) {
 }
 
 // choose settles the strength of the peg and what it is mixed from.
-func (b *Means) choose(w *Worked, v *PasteView, advice *paste.Advice, plain float64) {
+func (b *Means) choose(w *Reckoned, v *PasteView, advice *paste.Advice, plain float64) {
 	p, r := w.Piece, b.Reader
 	if p.Dough != "" {
 		b.useDough(w, v)
@@ -138,7 +138,7 @@ func NearestPaste(e float64) string {
 	return ""
 }
 
-func (b *Means) useSchool(w *Worked, v *PasteView, school string, total float64) {
+func (b *Means) useSchool(w *Reckoned, v *PasteView, school string, total float64) {
 	share := 1.0
 	if d, err := b.dose(school, 100); err == nil {
 		share = 1 + d.Percent/100
@@ -197,13 +197,13 @@ func (b *Means) powder(g float64) mixPart {
 }
 
 // usualAllergens of a paste that somebody at this table must not have.
-func (b *Means) usualAllergens(w *Worked, code string) []string {
+func (b *Means) usualAllergens(w *Reckoned, code string) []string {
 	k, _ := paste.KindOf(code)
 	return caution.Meets(k.Allergens, w.order.Allergies, w.order.NoGelatine)
 }
 
 // useBlend mixes the strength from the pantry, leftovers and packets alike.
-func (b *Means) useBlend(w *Worked, v *PasteView, total float64) {
+func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 	if total <= 0 {
 		return
 	}
@@ -266,7 +266,7 @@ func (b *Means) useBlend(w *Worked, v *PasteView, total float64) {
 	b.mixViews(w, v, total)
 }
 
-func (b *Means) useDough(w *Worked, v *PasteView) {
+func (b *Means) useDough(w *Reckoned, v *PasteView) {
 	for i := range b.Lots {
 		l := &b.Lots[i]
 		if l.Kind == w.Piece.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 {
@@ -285,7 +285,7 @@ func (b *Means) useDough(w *Worked, v *PasteView) {
 	b.mixViews(w, v, w.Batch.PasteG)
 }
 
-func (b *Means) mixViews(w *Worked, v *PasteView, total float64) {
+func (b *Means) mixViews(w *Reckoned, v *PasteView, total float64) {
 	for _, u := range w.Uses {
 		note := ""
 		if u.Lot != nil && u.Lot.OpenedOn != nil {
@@ -342,7 +342,7 @@ func familyOf(uses []mixPart, e float64) string {
 
 // kneadSteps are the knead of a mix, one movement after the other, with
 // minutes.
-func (b *Means) kneadSteps(w *Worked) []string {
+func (b *Means) kneadSteps(w *Reckoned) []string {
 	minutes := piece.KneadMinutes(w.Batch.PasteG, b.Kitchen.KneadFirst, b.Kitchen.KneadMore)
 	soft := "Soften: 20 s in the microwave or a minute in warm hands, in bursts, never to a hot spot."
 	if w.Piece.Dough != "" {

@@ -81,7 +81,7 @@ func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
 		}
 		p.ToolID, v.ToolID, v.ToolName = &tool.ID, tool.ID, tool.Name
 	}
-	w := &Worked{Piece: &p, order: c, Strength: 1, family: "halfAndHalf"}
+	w := &Reckoned{Piece: &p, order: c, Strength: 1, family: "halfAndHalf"}
 	b.madeAs(w)
 	if w.View.Missing != "" {
 		v.Lacks = w.View.Missing

@@ -10,7 +10,7 @@ import (
 
 // partViews tells what goes on to a piece, what it is itself a part of, and the
 // questions on which good makers differ, each at its step.
-func (b *Means) partViews(w *Worked) {
+func (b *Means) partViews(w *Reckoned) {
 	v, p := &w.View, w.Piece
 	v.Needed = w.Wanted
 	for _, j := range p.Joins {

@@ -25,7 +25,7 @@ func or0(x *float64) float64 {
 }
 
 // paste draws the rail and settles what the piece is mixed from.
-func (b *Means) paste(w *Worked, plain float64) {
+func (b *Means) paste(w *Reckoned, plain float64) {
 	a, p, r := &w.Advice, w.Piece, b.Reader
 	v := &PasteView{Empty: a.Empty, AxisEnd: axisEnd, Bars: []BarView{}, Broken: []string{}, Clash: []string{}, Ways: []WayView{}, Mix: []MixView{}, Refused: append([]string{}, w.refused...),
 		Schools: []DoseView{}, Doughs: []DoughView{}, Notes: []string{}, Knead: []string{}}
@@ -67,7 +67,7 @@ func (b *Means) paste(w *Worked, plain float64) {
 }
 
 // withWayOut asks again without the upper demand that the way out answers.
-func (b *Means) withWayOut(w *Worked, plain float64) paste.Advice {
+func (b *Means) withWayOut(w *Reckoned, plain float64) paste.Advice {
 	if len(w.Advice.Clash) < 2 {
 		return w.Advice
 	}
@@ -96,7 +96,7 @@ func (b *Means) withWayOut(w *Worked, plain float64) paste.Advice {
 }
 
 // waysOut lists what opens an empty window, and what was taken already.
-func (b *Means) waysOut(w *Worked, v *PasteView) {
+func (b *Means) waysOut(w *Reckoned, v *PasteView) {
 	r, p := b.Reader, w.Piece
 	applied := func(do, say string, back map[string]string) {
 		v.Ways = append(v.Ways, WayView{Do: do, Say: say, Applied: true, Set: back})
@@ -148,7 +148,7 @@ var doughNot = map[string]string{"strands": "long strands break", "hung": "it st
 	"shell": "it sets no shell", "thinPetals": "thin edges melt in the hand", "carries": "it carries nothing", "deepMould": "the undercut holds soft dough back",
 	"upright": "it would have to stand: held, and at least 4 °C under its soft point", "standsDry": "it would have to stand within 4 °C of its soft point", "roomAboveSoftPoint": "the room is at its soft point or above"}
 
-func (b *Means) doughs(w *Worked, v *PasteView) {
+func (b *Means) doughs(w *Reckoned, v *PasteView) {
 	f := w.Advice.FatSet
 	switch {
 	case f.Allowed:

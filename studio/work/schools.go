@@ -80,7 +80,7 @@ func CheckSides(k *noun.Kitchen) error {
 }
 
 // sidesOf are the questions that a piece raises.
-func (b *Means) sidesOf(w *Worked) []SchoolView {
+func (b *Means) sidesOf(w *Reckoned) []SchoolView {
 	var codes []string
 	if w.fromPacket() {
 		codes = append(codes, "packet")
@@ -100,7 +100,7 @@ func (b *Means) sidesOf(w *Worked) []SchoolView {
 // sidePeg is the strength of thin petals or of a mouthful by the side that this
 // studio has taken, when the window of the piece allows it; light: by the light
 // dose.
-func (b *Means) sidePeg(w *Worked, a *paste.Advice, plain float64) (e float64, light, ok bool) {
+func (b *Means) sidePeg(w *Reckoned, a *paste.Advice, plain float64) (e float64, light, ok bool) {
 	if a.Empty {
 		return 0, false, false
 	}
@@ -125,18 +125,18 @@ func (b *Means) sidePeg(w *Worked, a *paste.Advice, plain float64) (e float64, l
 }
 
 // thinPetals tells whether edges are drawn out, as a rose's are.
-func (w *Worked) thinPetals() bool {
+func (w *Reckoned) thinPetals() bool {
 	return slices.ContainsFunc(w.Advice.Demands, func(d paste.Bar) bool { return d.Code == "thinPetals" })
 }
 
 // fromPacket reports whether a piece is made of moulding-ready paste.
-func (w *Worked) fromPacket() bool {
+func (w *Reckoned) fromPacket() bool {
 	return slices.ContainsFunc(w.Uses, func(m mixPart) bool { return m.Lot != nil && m.Lot.Kind == "mouldingReadyPaste" }) ||
 		len(w.Uses) == 0 && !w.Advice.Empty && w.Advice.Use != nil && w.Advice.Use.Way == "mouldingReadyPaste"
 }
 
 // PacketNote is what this studio does with paste from the packet.
-func (b *Means) PacketNote(w *Worked) string {
+func (b *Means) PacketNote(w *Reckoned) string {
 	switch {
 	case !w.fromPacket():
 		return ""

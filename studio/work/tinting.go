@@ -132,7 +132,7 @@ func (b *Means) GelLots(c *noun.Commission) (out []*noun.Lot, refused []string) 
 
 // tubsFor are the leftovers that may go into a piece, and fresh white to let
 // them down with.
-func (b *Means) tubsFor(w *Worked) (lots []*noun.Lot, stock []colour.Leftover) {
+func (b *Means) tubsFor(w *Reckoned) (lots []*noun.Lot, stock []colour.Leftover) {
 	for i := range b.Lots {
 		l := &b.Lots[i]
 		if has := b.there(w, l); l.Sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 && len(lots) < 14 {
@@ -167,7 +167,7 @@ func OrEmpty(s *string) string {
 }
 
 // colour settles how a piece gets its colour, after its paste is settled.
-func (b *Means) colour(w *Worked) {
+func (b *Means) colour(w *Reckoned) {
 	p := w.Piece
 	t := &Tint{way: p.ColourFrom, grams: w.Batch.PasteG}
 	w.Tint = t
@@ -214,7 +214,7 @@ func (b *Means) colour(w *Worked) {
 	}
 }
 
-func (b *Means) fromBottles(w *Worked, t *Tint) {
+func (b *Means) fromBottles(w *Reckoned, t *Tint) {
 	lots, _ := b.GelLots(w.order)
 	lots = slices.DeleteFunc(lots, func(l *noun.Lot) bool { return b.there(w, l) <= 0 })
 	if len(w.Piece.GelLots) > 0 {
@@ -257,7 +257,7 @@ func (b *Means) fromBottles(w *Worked, t *Tint) {
 
 // fromTubs kneads the piece from leftovers; powder brings them to the strength
 // that it wants.
-func (b *Means) fromTubs(w *Worked, t *Tint) {
+func (b *Means) fromTubs(w *Reckoned, t *Tint) {
 	if t.grams <= 0 {
 		t.say = "The grams follow when one piece is weighed."
 		return

@@ -38,8 +38,8 @@ type Means struct {
 	Pieces  map[int64]*noun.Piece // of these orders
 }
 
-// Worked is a piece with everything that follows from it.
-type Worked struct {
+// Reckoned is a piece with everything that follows from it.
+type Reckoned struct {
 	Piece    *noun.Piece
 	order    *noun.Commission
 	Tool     *noun.Tool // what it is shaped with
@@ -89,7 +89,7 @@ type mixPart struct {
 
 // Work computes a piece from end to end; what cannot be computed yet is said
 // in the view, never guessed.
-func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
+func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Reckoned {
 	w := b.Mixed(c, p)
 	w.View.Fields = b.PieceViews(p)
 	for _, f := range read.PasteFields {
@@ -114,8 +114,8 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Worked {
 
 // Mixed is a piece with its paste, its colour and its grams: what goes into it,
 // not how long it takes.
-func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Worked {
-	w := &Worked{Piece: p, order: c}
+func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Reckoned {
+	w := &Reckoned{Piece: p, order: c}
 	w.View = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
 		Fields: []read.FieldView{}, Parts: []PartView{}, PartOf: []string{}, Ways: []WayAsked{}, Beside: []BesideView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
 	b.madeAs(w)
@@ -151,7 +151,7 @@ func Sentence(err error) string {
 
 // weighs is the weight of one piece and what it is known by: pieces weighed, a trial
 // piece, the cavity's volume; 0 while nothing says it.
-func (b *Means) weighs(w *Worked) (g float64, from string) {
+func (b *Means) weighs(w *Reckoned) (g float64, from string) {
 	p, m := w.Piece, w.Tool
 	rho := measure.Densities["sugarPaste"].Nominal
 	if p.Dough != "" {
@@ -187,7 +187,7 @@ func (b *Means) weighs(w *Worked) (g float64, from string) {
 }
 
 // quantity settles how many are made and how much paste that takes.
-func (b *Means) quantity(w *Worked) {
+func (b *Means) quantity(w *Reckoned) {
 	if w.Way == nil || w.PieceG == 0 {
 		return
 	}
@@ -213,7 +213,7 @@ func (b *Means) quantity(w *Worked) {
 }
 
 // counted are pieces that are no balls: cut, pressed as a sheet, laid as a strip.
-func (b *Means) counted(w *Worked, kinds int) {
+func (b *Means) counted(w *Reckoned, kinds int) {
 	class := b.breakage(w)
 	w.Batch = piece.BatchOut{Make: w.Wanted, Probability: 1, CertaintyEach: 1}
 	if class != "none" && w.Wanted > 0 {
@@ -245,7 +245,7 @@ func (b *Means) counted(w *Worked, kinds int) {
 }
 
 // given are numbers of a way of making under their names, those that it has.
-func (b *Means) given(w *Worked, names ...string) []noun.Named {
+func (b *Means) given(w *Reckoned, names ...string) []noun.Named {
 	out := []noun.Named{}
 	for _, n := range names {
 		x, ok := w.Fore.Names[n]
@@ -270,7 +270,7 @@ func spaced(name string) string {
 }
 
 // counts says how many are made, and why so many.
-func (b *Means) counts(w *Worked, mk *MakeView, kinds int, class string) {
+func (b *Means) counts(w *Reckoned, mk *MakeView, kinds int, class string) {
 	batch := &w.Batch
 	values := []noun.Named{{Name: "wanted", Text: fmt.Sprint(w.Wanted)}, {Name: "breakage", Text: class}}
 	rule := "Nothing breaks of what lies round a tier: as many as are wanted."
@@ -289,7 +289,7 @@ func (b *Means) counts(w *Worked, mk *MakeView, kinds int, class string) {
 }
 
 // ballView is what is weighed out for a mould.
-func (b *Means) ballView(w *Worked, kinds int, class string) {
+func (b *Means) ballView(w *Reckoned, kinds int, class string) {
 	p, batch := w.Piece, &w.Batch
 	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: b.Reader.Say(w.from), Word: "ball", Trial: p.TrialText, Estimate: p.TrialEstimate}
 	aim, aimText := w.PieceG, b.Reader.Mass(w.PieceG)
@@ -332,7 +332,7 @@ func MeasureStep(g, step float64) string {
 	return fmt.Sprintf("%.*f g", decimals, g)
 }
 
-func (b *Means) cautions(w *Worked) {
+func (b *Means) cautions(w *Reckoned) {
 	c := caution.Case{Children: w.order.Children, NoAlcohol: w.order.NoAlcohol, NoGelatine: w.order.NoGelatine, Allergies: w.order.Allergies, Eaten: w.Piece.Eaten,
 		Dusted: w.Piece.Dusted, Chilled: w.Chilled, GumPercent: w.Strength, PieceG: w.PieceG}
 	for _, u := range w.Uses {

@@ -37,7 +37,7 @@ type SharedView struct {
 }
 
 // asked is the pieces of a commission whose paste is a matter of strength.
-func asked(b *work.Means, c *noun.Commission, pieces []noun.Piece) (ws []*work.Worked, in []paste.Wanted) {
+func asked(b *work.Means, c *noun.Commission, pieces []noun.Piece) (ws []*work.Reckoned, in []paste.Wanted) {
 	for i := range pieces {
 		p := &pieces[i]
 		if b.Needed[p.ID] == 0 || p.Dough != "" {
@@ -52,7 +52,7 @@ func asked(b *work.Means, c *noun.Commission, pieces []noun.Piece) (ws []*work.W
 	return ws, in
 }
 
-func together(b *work.Means, c *noun.Commission, pieces []noun.Piece) (TogetherView, paste.Together, []*work.Worked) {
+func together(b *work.Means, c *noun.Commission, pieces []noun.Piece) (TogetherView, paste.Together, []*work.Reckoned) {
 	ws, in := asked(b, c, pieces)
 	t := paste.FewestPastes(in)
 	v := TogetherView{Pastes: []SharedView{}, Moves: []string{}, LeftOut: []string{}}
@@ -92,7 +92,7 @@ func together(b *work.Means, c *noun.Commission, pieces []noun.Piece) (TogetherV
 	return v, t, ws
 }
 
-func pastesNow(b *work.Means, ws []*work.Worked) int {
+func pastesNow(b *work.Means, ws []*work.Reckoned) int {
 	var own []float64
 	for _, w := range ws {
 		if w.Strength > 0 && !slices.ContainsFunc(own, func(e float64) bool { return math.Abs(e-w.Strength) < 0.005 }) {
@@ -118,7 +118,7 @@ func (s *Keeping) Together(ctx context.Context, slug string, id int64) (out Toge
 	return out, err
 }
 
-func (s *Keeping) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Worked, err error) {
+func (s *Keeping) togetherOf(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (v TogetherView, t paste.Together, ws []*work.Reckoned, err error) {
 	b, c, ps, err := plan.GatherOne(tx, k, now, id)
 	if err != nil {
 		return v, t, ws, err
