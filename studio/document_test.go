@@ -127,6 +127,11 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 		{"a room on fire", swap(`"tempC": 21`, `"tempC": 400`), "kitchen.tempC", "From 5 °C to 40 °C"},
 		{"a zone of Mars", swap(`"Europe/London"`, `"Mars/Olympus"`), "kitchen.timeZone", "no time zone"},
 		{"a mould of nothing", swap(`"lengthMM": 180`, `"lengthMM": -1`), "tools[0].measures.lengthMM", ""},
+		{"a rolling pin of no shape", swap(`    "ringMM": 2
+   },
+   "shape": ""`, `    "ringMM": 2
+   },
+   "shape": "sulky"`), ".shape", "no shape \"sulky\""},
 		{"a lot of lead", swap(`"kind": "flowerPaste"`, `"kind": "lead"`), "lots[3].kind", "Choose one of"},
 		{"a mould that is not there", swap(`"tool": 3`, `"tool": 99`), "commissions[0].pieces[0].tool", "no tool number 99"},
 		{"a state of its own", swap(`"state": "handedOver"`, `"state": "eaten"`), ".state", "not \"eaten\""},

@@ -111,6 +111,7 @@ func (f *filling) shelves() error {
 	ts := make([]noun.Tool, len(f.d.Tools))
 	for i, t := range f.d.Tools {
 		t.ID, t.Version, t.DeletedAt, t.Weighings, t.Marks = 0, 1, nil, noun.Some(t.Weighings), noun.Some(t.Marks)
+		t.Measures = noun.SomeOf(t.Measures)
 		if t.Photo != nil {
 			t.Photo = &photos[*t.Photo-1]
 		}

@@ -176,6 +176,9 @@ func (d *Document) check() error {
 		if err := read.CheckMeasures(at+".measures", t.Measures, kind.Measures); err != nil {
 			return err
 		}
+		if err := read.CheckShape(at, t.Shape); err != nil {
+			return err
+		}
 		if t.Photo != nil && (*t.Photo < 1 || *t.Photo > int64(len(d.Photos))) {
 			return fault.New(fault.UnknownValue, at+".photo", "There is no photo number %d.", *t.Photo)
 		}

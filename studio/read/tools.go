@@ -2,6 +2,7 @@ package read
 
 import (
 	"math"
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -12,6 +13,15 @@ import (
 )
 
 var shapeOptions = options("", "as its way of making says", "sheet", "thin and flat", "block", "flat back, solid", "rod", "a string or rod", "ball", "a ball", "dome", "a half-ball")
+
+// CheckShape refuses what is no shape of a piece, of a tool that shows no such field
+// as well: it may have been of another kind.
+func CheckShape(at, code string) error {
+	if !slices.ContainsFunc(shapeOptions, func(o Option) bool { return o.Code == code }) {
+		return fault.New(fault.UnknownValue, at+".shape", "There is no shape %q.", code)
+	}
+	return nil
+}
 
 // KindOptions are the kinds of tools that a drawer holds; trays, the freezer and the
 // scale belong to the kitchen.
