@@ -1,6 +1,7 @@
 package e2e
 
 import (
+	"fmt"
 	"strings"
 	"testing"
 )
@@ -106,4 +107,39 @@ func TestPartsStandSideBySide(t *testing.T) {
 	see(t, page, "1 on to each of Toadstool stems")
 	clickOn(page, ".beside .part", "Toadstool caps")
 	page.MustWait(`() => location.search === '?piece=4' && !document.querySelector('.beside')`)
+}
+
+// TestAnEmptyDrawerSaysWhatToMeasure where a first piece is begun.
+func TestAnEmptyDrawerSaysWhatToMeasure(t *testing.T) {
+	p := start(t)
+	page := p.open(t, "/")
+	see(t, page, "Hollow Lane Sugar Room")
+	field(page, "A studio of your own").MustInput("Elm Bench")
+	press(page, "Open it")
+	see(t, page, "Every number in Dusty Fern")
+	id := p.send(t, "/s/elm-bench/rows/commissions", map[string]any{"set": map[string]string{"title": "Winter fair", "handOver": "Sat week, 10:00"}})
+	p.to(page, fmt.Sprintf("/s/elm-bench/commissions/%d/pieces", id))
+	see(t, page, "The drawer holds no tool yet that a piece is made with.")
+	see(t, page, "no mould with a cavity in the drawer")
+	press(page, "Measure a new tool")
+	see(t, page, "What kind is it?")
+}
+
+// TestManyLateOrdersLeaveTheStepInSight: the first few are said, the others folded.
+func TestManyLateOrdersLeaveTheStepInSight(t *testing.T) {
+	p := startAt(t, "2026-11-24T20:12:00Z")
+	page := p.open(t, demoStudio+"/bench")
+	for i := range 8 {
+		id := p.send(t, demoStudio+"/rows/commissions", map[string]any{"set": map[string]string{"title": fmt.Sprintf("Order %d", i+1), "handOver": fmt.Sprintf("Fri 27 Nov, 1%d:00", i), "carrier": "biscuits", "count": "24"}})
+		p.send(t, demoStudio+"/rows/pieces", map[string]any{"parent": id, "set": map[string]string{"name": "Leaves", "wanted": "40", "tool": "3"}})
+	}
+	see(t, page, "more orders are late")
+	if n := len(page.MustElements(".lates > p")); n > 3 {
+		t.Errorf("%d late orders stand open", n)
+	}
+	if at := page.MustElement(".now").MustShape().Box().Y; at > 400 {
+		t.Errorf("the step begins at %.0f of 800", at)
+	}
+	page.MustElement(".lates summary").MustClick()
+	see(t, page, "Order 8 is late by")
 }

@@ -114,10 +114,10 @@ var copyDos = []struct {
 	do, say, past string
 	lent, broken  int
 }{
-	{"broke", "One copy broke", "one copy of %s broke", 0, 1},
-	{"mended", "One was mended", "one copy of %s was mended", 0, -1},
+	{"broke", "One copy broke", "put a broken copy of %s aside", 0, 1},
+	{"mended", "One was mended", "mended one copy of %s", 0, -1},
 	{"lent", "Lend one", "lent one copy of %s", 1, 0},
-	{"back", "One came back", "one copy of %s came back", -1, 0},
+	{"back", "One came back", "took one copy of %s back", -1, 0},
 }
 
 // CopySays says of one copy of a tool that it broke, was mended, was lent or came

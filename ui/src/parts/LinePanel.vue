@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useLine, useStudio } from '../api/queries'
 import BuntingLine from '../pictures/BuntingLine.vue'
+import LateList from './LateList.vue'
 import LoadState from './LoadState.vue'
 import MovedList from './MovedList.vue'
 
@@ -35,9 +36,7 @@ const drawn = computed(() => {
     <template v-if="v">
       <p class="quiet">{{ v.says }}</p>
       <div v-if="v.late.length || v.trouble || v.stands || v.leftOut.length" class="late" role="status">
-        <p v-for="l in v.late" :key="l" class="danger">
-          <b>{{ l }}</b>
-        </p>
+        <LateList :late="v.late" />
         <p v-if="v.trouble" class="danger">{{ v.trouble }}</p>
         <p v-if="v.stands" class="soon">{{ v.stands }}</p>
         <p v-for="l in v.leftOut" :key="l" class="soon">Not in the plan: {{ l }}</p>

@@ -88,7 +88,11 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
     </div>
     <LoadState :error="offers.error.value" :loading="offers.isPending.value" @again="offers.refetch()" />
     <template v-if="from === 'ways' && offers.data.value">
-      <ul class="flour ways">
+      <template v-if="!can.length">
+        <p class="soon">The drawer holds no tool yet that a piece is made with.</p>
+        <Button label="Measure a new tool" class="first" @click="measuring = true" />
+      </template>
+      <ul v-else class="flour ways">
         <li v-for="w in can" :key="w.key">
           <button
             type="button"
@@ -109,8 +113,10 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
           </button>
         </li>
       </ul>
-      <details v-if="cannot.length">
-        <summary>{{ cannot.length }} more ways, for which the drawer lacks a tool</summary>
+      <details v-if="cannot.length" :open="!can.length">
+        <summary>
+          {{ cannot.length }} {{ can.length ? 'more ways' : 'ways' }}, for which the drawer lacks a tool
+        </summary>
         <ul class="plain">
           <li v-for="w in cannot" :key="w.key">
             <b>{{ w.name }}</b> <span class="quiet small">{{ w.about }}</span> <span class="soon">{{ w.lacks }}</span>
@@ -153,6 +159,10 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
 <style scoped>
 .right {
   margin-left: auto;
+}
+.first {
+  align-self: flex-start;
+  justify-self: start;
 }
 .ways,
 .tools,
