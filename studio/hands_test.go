@@ -193,7 +193,19 @@ func TestBrokenPiecesUseUpTheSpares(t *testing.T) {
 	if tally.Broken != spares+2 || tally.Short != 2 || !strings.HasPrefix(tally.Says, "2 more to make") {
 		t.Fatalf("%+v", tally)
 	}
-	_, err := h.Broke(t.Context(), h.slug, tally.Op, tally.Version, "bored")
+	fewer := b
+	for fewer.Tallies[0].Made > tally.Broken {
+		var err error
+		fewer, err = h.Count(t.Context(), h.slug, tally.Op, fewer.Tallies[0].Version, -1)
+		h.ok(err)
+	}
+	_, err := h.Count(t.Context(), h.slug, tally.Op, fewer.Tallies[0].Version, -1)
+	h.refused(err, "by", "of them broke")
+	for h.bench().Tallies[0].Made < tally.Made {
+		h.undo()
+	}
+	tally = h.bench().Tallies[0]
+	_, err = h.Broke(t.Context(), h.slug, tally.Op, tally.Version, "bored")
 	h.refused(err, "why", "Say why")
 	b, err = h.PressMore(t.Context(), h.slug, p, 2)
 	h.ok(err)

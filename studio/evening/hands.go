@@ -148,6 +148,9 @@ func (s *Evening) Count(ctx context.Context, slug, op string, version int64, by 
 		if n < 0 || n > 100000 {
 			return fault.New(fault.OutOfRange, "by", "There are no fewer than none.")
 		}
+		if n < st.Broken() {
+			return fault.New(fault.Contradiction, "by", "%d of them broke: take that back first.", st.Broken())
+		}
 		a.Bench = true
 		a.Say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.What(), st.Out())
 		st.Made = &n

@@ -87,3 +87,13 @@ func TestTheStateInWhichAPieceGoesOn(t *testing.T) {
 		}
 	}
 }
+
+// A drawer is grouped by what tools do.
+func TestWhereAToolLies(t *testing.T) {
+	for kind, want := range map[string]string{"cavityMould": "Moulds", "stamp": "Moulds", "cutter": "Cutters", "plungerCutter": "Cutters", "circleCutter": "Cutters", "letterCutter": "Cutters",
+		"pin": "Rollers", "machine": "Rollers", "cup": "Formers", "dowel": "Formers", "former": "Formers", "brush": "Other tools", "model": "Other tools", "no such": "Other tools"} {
+		if got := DrawerGroup(kind); got != want {
+			t.Errorf("%s lies with the %s, want %s", kind, got, want)
+		}
+	}
+}

@@ -136,3 +136,27 @@ func CheckMarks(marks []Spot) error {
 	}
 	return nil
 }
+
+// DrawerGroups are the compartments of a drawer, in order.
+var DrawerGroups = []string{"Moulds", "Cutters", "Rollers", "Formers", "Other tools"}
+
+// DrawerGroup finds where a kind of tool lies by what it does: paste goes into it, it
+// holds pieces, it cuts or rolls.
+func DrawerGroup(kind string) string {
+	k := technique.Ours.Kind(kind)
+	has := func(name string) bool {
+		return k != nil && slices.ContainsFunc(k.Measures, func(m technique.Measure) bool { return m.Name == name })
+	}
+	switch {
+	case k == nil:
+	case k.Capacity == "copies":
+		return DrawerGroups[0]
+	case k.Capacity == "places":
+		return DrawerGroups[3]
+	case has("ringMM") || has("thicknessMM") || has("pitchMM"):
+		return DrawerGroups[2]
+	case !has("volumeML") && (len(technique.Ours.Makes(kind)) > 0 || k.Draws != "" || has("sideMM") || has("heightMM")):
+		return DrawerGroups[1]
+	}
+	return DrawerGroups[4]
+}

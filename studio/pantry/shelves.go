@@ -165,10 +165,7 @@ func (s *Keeping) Tools(ctx context.Context, slug string) (out []ToolView, err e
 	return out, err
 }
 
-// Groups of the drawer, in their order.
-var groups = []string{"Moulds", "Cutters", "Rollers", "Formers", "Other tools"}
-
-func groupPlace(g string) int { return slices.Index(groups, g) }
+func groupPlace(g string) int { return slices.Index(noun.DrawerGroups, g) }
 
 // MadeView is what a tool has made of late, by what was noted at the bench.
 type MadeView struct {
@@ -227,30 +224,9 @@ func madeView(steps []noun.Step) MadeView {
 	return v
 }
 
-// groupOf finds where a kind of tool lies by what it does: paste goes into it, it
-// holds pieces, it cuts or rolls.
-func groupOf(kind string) string {
-	k := technique.Ours.Kind(kind)
-	has := func(name string) bool {
-		return k != nil && slices.ContainsFunc(k.Measures, func(m technique.Measure) bool { return m.Name == name })
-	}
-	switch {
-	case k == nil:
-	case k.Capacity == "copies":
-		return groups[0]
-	case k.Capacity == "places":
-		return groups[3]
-	case has("ringMM") || has("thicknessMM") || has("pitchMM"):
-		return groups[2]
-	case !has("volumeML") && (len(technique.Ours.Makes(kind)) > 0 || k.Draws != "" || has("sideMM") || has("heightMM")):
-		return groups[1]
-	}
-	return groups[4]
-}
-
 func toolView(b *work.Means, t *noun.Tool, wanted []WantedFor) ToolView {
 	r := b.Reader
-	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Kind: kindName(t, r), Group: r.Say(groupOf(t.Kind)), Ways: []string{}, Copies: []CopyDo{}, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields(t, nil), r, t, b.Now)}
+	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Kind: kindName(t, r), Group: r.Say(noun.DrawerGroup(t.Kind)), Ways: []string{}, Copies: []CopyDo{}, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields(t, nil), r, t, b.Now)}
 	v.Picture, v.Photo = pictureOf(t, r), b.PhotoOf(t)
 	v.Says = append(v.Says, v.Picture.Says)
 	switch {

@@ -7,16 +7,6 @@ import (
 	"dustyfern/studio/read"
 )
 
-// A drawer is grouped by what tools do.
-func TestWhereAToolLies(t *testing.T) {
-	for kind, want := range map[string]string{"cavityMould": "Moulds", "stamp": "Moulds", "cutter": "Cutters", "plungerCutter": "Cutters", "circleCutter": "Cutters", "letterCutter": "Cutters",
-		"pin": "Rollers", "machine": "Rollers", "cup": "Formers", "dowel": "Formers", "former": "Formers", "brush": "Other tools", "model": "Other tools", "no such": "Other tools"} {
-		if got := groupOf(kind); got != want {
-			t.Errorf("%s lies with the %s, want %s", kind, got, want)
-		}
-	}
-}
-
 // A tool is drawn by its own measures: a strip lies, a lipped mould shows its windows.
 func TestWhatAToolIsDrawnFrom(t *testing.T) {
 	r := read.Reader{K: new(noun.NewKitchen("Elm Bench"))}

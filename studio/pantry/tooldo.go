@@ -29,13 +29,13 @@ func (s *Keeping) Kinds(ctx context.Context, slug string) (out []KindView, err e
 			for _, m := range kind.Measures { // drawn as it usually is
 				t.Measures[m.Name] = m.Default
 			}
-			v := KindView{Kind: o.Code, Name: work.NameOf(r, kind.Names), Group: r.Say(groupOf(o.Code)), Picture: pictureOf(&t, r), Ways: []string{}}
+			v := KindView{Kind: o.Code, Name: work.NameOf(r, kind.Names), Group: r.Say(noun.DrawerGroup(o.Code)), Picture: pictureOf(&t, r), Ways: []string{}}
 			for _, w := range lib.Makes(o.Code) {
 				v.Ways = append(v.Ways, work.NameOf(r, w.Names))
 			}
 			out = append(out, v)
 		}
-		slices.SortStableFunc(out, func(a, b KindView) int { return groupPlace(groupOf(a.Kind)) - groupPlace(groupOf(b.Kind)) })
+		slices.SortStableFunc(out, func(a, b KindView) int { return groupPlace(noun.DrawerGroup(a.Kind)) - groupPlace(noun.DrawerGroup(b.Kind)) })
 		return nil
 	})
 	return out, err

@@ -85,9 +85,8 @@ func ToolFields(t *noun.Tool, set map[string]string) []*Field[noun.Tool] {
 	if k == nil {
 		return append(out, toolFieldsLast...)
 	}
-	shapes, cavities := false, false
+	cavities := false
 	for _, m := range k.Measures {
-		shapes = shapes || noun.IsSize(m.Name)
 		if m.Name == "copies" {
 			continue
 		}
@@ -97,7 +96,7 @@ func ToolFields(t *noun.Tool, set map[string]string) []*Field[noun.Tool] {
 	switch {
 	case k.Capacity == "copies":
 		out = append(append(out, toolFieldsShape...), toolFieldsPiece...)
-	case shapes && k.Capacity != "places":
+	case noun.DrawerGroup(kind) == "Cutters":
 		out = append(out, toolFieldsPiece[1:]...) // a cutter holds nothing
 	}
 	if k.Capacity == "copies" && cavities {
