@@ -35,7 +35,9 @@ func (s *Keeping) Kinds(ctx context.Context, slug string) (out []KindView, err e
 			}
 			out = append(out, v)
 		}
-		slices.SortStableFunc(out, func(a, b KindView) int { return groupPlace(noun.DrawerGroup(a.Kind)) - groupPlace(noun.DrawerGroup(b.Kind)) })
+		slices.SortStableFunc(out, func(a, b KindView) int {
+			return groupPlace(noun.DrawerGroup(a.Kind)) - groupPlace(noun.DrawerGroup(b.Kind))
+		})
 		return nil
 	})
 	return out, err
