@@ -42,7 +42,7 @@ func (h hand) at(when, sees string) {
 // what is to come.
 func (h hand) comes(step string) {
 	h.t.Helper()
-	if _, err := h.page.Timeout(20*time.Second).ElementR(".step", step); err != nil {
+	if _, err := h.page.Timeout(patience).ElementR(".step", step); err != nil {
 		h.t.Fatalf("%q never came; it says:\n%s", step, h.page.MustElement("body").MustText())
 	}
 }

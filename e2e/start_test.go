@@ -135,7 +135,7 @@ func gone(t *testing.T, what string, is func() bool) {
 	t.Helper()
 	tick := time.NewTicker(20 * time.Millisecond)
 	defer tick.Stop()
-	late := time.After(30 * time.Second)
+	late := time.After(patience)
 	for !is() {
 		select {
 		case <-tick.C:

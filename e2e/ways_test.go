@@ -173,7 +173,7 @@ func pressed(t testing.TB, page *rod.Page) {
 	t.Helper()
 	before := page.MustElement(".hands").MustText()
 	page.Keyboard.MustType(input.Space)
-	if err := page.Timeout(20 * time.Second).Wait(rod.Eval(`b => document.querySelector('.step') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
+	if err := page.Timeout(patience).Wait(rod.Eval(`b => document.querySelector('.step') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
 		t.Fatalf("after Space it still says: %s", before)
 	}
 }
