@@ -292,6 +292,10 @@ func (t *tx) Photo(id int64) ([]byte, error) {
 	return take(t.db.Where("id = ?", id), func(r *photoRow) []byte { return r.JPEG })
 }
 
+func (t *tx) PhotoBytes() (n int64, err error) {
+	return n, t.db.Raw("SELECT coalesce(sum(octet_length(p.jpeg)), 0) FROM photos p JOIN tools t ON t.photo = p.id WHERE t.deleted_at IS NULL").Scan(&n).Error
+}
+
 func (t *tx) AddPhoto(jpeg []byte) (id int64, err error) {
 	r := photoRow{JPEG: jpeg}
 	err = t.db.Create(&r).Error

@@ -131,7 +131,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
    },
    "shape": ""`, `    "ringMM": 2
    },
-   "shape": "sulky"`), ".shape", "no shape \"sulky\""},
+   "shape": "sulky"`), "tools[17].shape", "Choose one of"},
 		{"a lot of lead", swap(`"kind": "flowerPaste"`, `"kind": "lead"`), "lots[3].kind", "Choose one of"},
 		{"a mould that is not there", swap(`"tool": 3`, `"tool": 99`), "commissions[0].pieces[0].tool", "no tool number 99"},
 		{"a state of its own", swap(`"state": "handedOver"`, `"state": "eaten"`), ".state", "not \"eaten\""},

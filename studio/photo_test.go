@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"errors"
+	"fmt"
 	"image"
 	"image/jpeg"
 	"slices"
@@ -12,6 +13,7 @@ import (
 	"time"
 
 	"dustyfern/craft/fault"
+	"dustyfern/craft/photo"
 	"dustyfern/studio"
 	"dustyfern/studio/document"
 	"dustyfern/studio/journal"
@@ -171,4 +173,27 @@ func TestOldPhotosGo(t *testing.T) {
 		t.Error(err)
 	}
 	h.must(studio.KindTool, m, set{"name": "Renamed"})
+}
+
+// All photos of a studio go into one document: what would not come in again is
+// refused when it is taken.
+func TestADrawerOfPhotosCanBeCarried(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	large := make([]byte, photo.MostKept)
+	n := 0
+	for ; n <= noun.MostPhotoBytes/photo.MostKept; n++ {
+		id := h.mould(set{"name": fmt.Sprintf("Mould %d", n)})
+		err := h.Photograph(t.Context(), h.slug, id, large)
+		if n < noun.MostPhotoBytes/photo.MostKept {
+			h.ok(err)
+			continue
+		}
+		h.refused(err, "photo", "take some away first")
+		h.ok(h.Photograph(t.Context(), h.slug, 1, nil))
+		h.ok(h.Photograph(t.Context(), h.slug, id, large))
+	}
+	if n < 50 {
+		t.Errorf("%d photos", n)
+	}
 }

@@ -159,14 +159,18 @@ func (d *Document) check() error {
 	if err := d.checkWays(); err != nil {
 		return err
 	}
+	photoBytes := 0
 	for i, jpeg := range d.Photos {
+		if photoBytes += len(jpeg); photoBytes > noun.MostPhotoBytes {
+			return fault.New(fault.OutOfRange, "photos", "The photos of a studio take %d MB at most.", noun.MostPhotoBytes>>20)
+		}
 		if err := photo.CheckKept(jpeg); err != nil {
 			return fault.At(err, fmt.Sprintf("photos[%d].", i))
 		}
 	}
 	for i, t := range d.Tools {
 		at := fmt.Sprintf("tools[%d]", i)
-		if err := read.CheckRow(at, read.ToolFields(&t, nil), t); err != nil {
+		if err := read.CheckRow(at, slices.Concat(read.ToolColumns(), read.ToolFields(&t, nil)), t); err != nil {
 			return err
 		}
 		kind := technique.Ours.Kind(t.Kind)
@@ -174,9 +178,6 @@ func (d *Document) check() error {
 			return fault.New(fault.UnknownValue, at+".kind", "There is no kind of tool %q.", t.Kind)
 		}
 		if err := read.CheckMeasures(at+".measures", t.Measures, kind.Measures); err != nil {
-			return err
-		}
-		if err := read.CheckShape(at, t.Shape); err != nil {
 			return err
 		}
 		if t.Photo != nil && (*t.Photo < 1 || *t.Photo > int64(len(d.Photos))) {

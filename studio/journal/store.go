@@ -70,6 +70,7 @@ type Tx interface {
 	Tools() ([]noun.Tool, error)
 	PhotographedFor(piece int64) (noun.Tool, error) // its leading tool, when that has a photo; ErrNotFound
 	Photo(id int64) ([]byte, error)                 // a JPEG
+	PhotoBytes() (int64, error)                     // of the photos that tools have
 	AddPhoto(jpeg []byte) (id int64, err error)
 	ToolsOf(ids []int64) ([]noun.Tool, error) // also deleted ones
 

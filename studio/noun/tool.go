@@ -121,6 +121,10 @@ const (
 // MostMarks is how many places of one photo are marked.
 const MostMarks = 24
 
+// MostPhotoBytes is how much the photos of a studio's tools take in all: a document
+// that carries them can be brought in again.
+const MostPhotoBytes = 56 << 20
+
 // CheckMarks refuses marks that are of no kind or beside the photo.
 func CheckMarks(marks []Spot) error {
 	if len(marks) > MostMarks {

@@ -14,15 +14,6 @@ import (
 
 var shapeOptions = options("", "as its way of making says", "sheet", "thin and flat", "block", "flat back, solid", "rod", "a string or rod", "ball", "a ball", "dome", "a half-ball")
 
-// CheckShape refuses what is no shape of a piece, of a tool that shows no such field
-// as well: it may have been of another kind.
-func CheckShape(at, code string) error {
-	if !slices.ContainsFunc(shapeOptions, func(o Option) bool { return o.Code == code }) {
-		return fault.New(fault.UnknownValue, at+".shape", "There is no shape %q.", code)
-	}
-	return nil
-}
-
 // KindOptions are the kinds of tools that a drawer holds; trays, the freezer and the
 // scale belong to the kitchen.
 func KindOptions() (out []Option) {
@@ -103,6 +94,12 @@ func ToolFields(t *noun.Tool, set map[string]string) []*Field[noun.Tool] {
 		out = append(out, toolFieldsFrozen...)
 	}
 	return append(out, toolFieldsLast...)
+}
+
+// ToolColumns are the fields of a tool that are kept whatever its kind: it may have
+// been of another one.
+func ToolColumns() []*Field[noun.Tool] {
+	return slices.Concat(toolFieldsFirst, toolFieldsShape, toolFieldsPiece, toolFieldsFrozen, toolFieldsLast)
 }
 
 // groupOf a measure of a tool.

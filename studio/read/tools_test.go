@@ -2,7 +2,6 @@ package read
 
 import (
 	"errors"
-	"fmt"
 	"math"
 	"strings"
 	"testing"
@@ -103,12 +102,19 @@ func TestWhatTheFormOfAToolAsks(t *testing.T) {
 	if got, want := names("cup", map[string]string{"kind": "cavityMould"}), names("cavityMould", nil); got != want {
 		t.Errorf("said to be a mould it is asked for%s, not%s", got, want)
 	}
-	for _, code := range []string{"", "sheet", "dome"} {
-		if err := CheckShape("tools[0]", code); err != nil {
-			t.Errorf("%q: %v", code, err)
+	// what it shows no field for is checked all the same: it may have been of another kind
+	for field, wrong := range map[string]func(*noun.Tool){
+		"shape": func(t *noun.Tool) { t.Shape = "sulky" }, "cavityML": func(t *noun.Tool) { t.CavityML = new(-1.0) },
+		"weighedG": func(t *noun.Tool) { t.WeighedG = new(1e9) }, "freezeMinutes": func(t *noun.Tool) { t.FreezeMinutes = new(1e9) }, "unmouldMinutes": func(t *noun.Tool) { t.UnmouldMinutes = new(0.0) },
+	} {
+		tool := noun.BlankTool("cup")
+		tool.Name = "Cup"
+		if err := CheckRow("tools[3]", ToolColumns(), tool); err != nil {
+			t.Fatal(err)
 		}
-	}
-	if err := CheckShape("tools[3]", "sulky"); err == nil || fmt.Sprint(err) == "" || !strings.Contains(err.Error(), "tools[3].shape") {
-		t.Errorf("%v", err)
+		wrong(&tool)
+		if err := CheckRow("tools[3]", ToolColumns(), tool); err == nil || !strings.Contains(err.Error(), "tools[3]."+field) {
+			t.Errorf("%s of a cup: %v", field, err)
+		}
 	}
 }

@@ -26,13 +26,9 @@ var tears = []struct {
 	{"an empty list", func(was any) (any, bool) { list, ok := was.([]any); return []any{}, ok && len(list) > 0 }},
 }
 
-// Kinds is in how many ways a value is torn.
-var Kinds = len(tears)
-
 // Tear calls judge with the file once for each of its places, every time with one
 // value put out of order, and fails the test with what judge says; "" is well. Each
-// place is torn in one way: another first gives each another one, and Kinds of them
-// all.
+// place is torn in one way of seven: another first gives each another one.
 func Tear(t *testing.T, file []byte, first int, judge func(torn []byte) (says string)) {
 	t.Helper()
 	var all any

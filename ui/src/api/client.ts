@@ -120,6 +120,26 @@ export const api = createClient<paths>({
   },
 })
 
+/** Sends a file as it is; it is not kept while the server is away, since it is still chosen. */
+export async function sendFile<T>(path: string, file: File): Promise<T> {
+  let answer: Response
+  try {
+    answer = await fetch(`/api${path}`, {
+      method: 'POST',
+      body: file,
+      headers: {
+        'Content-Type': 'application/octet-stream',
+        ...(person.value ? { 'X-Person': encodeURIComponent(person.value) } : {}),
+      },
+    })
+  } catch {
+    throw new Refused(away('The server does not answer. The file is still chosen: try once more.'))
+  }
+  const read = (await answer.json()) as T | Problem
+  if (!answer.ok) throw new Refused(read as Problem)
+  return read as T
+}
+
 /** Sends what was kept while the server was away. */
 export const sendKept = () => flush((k) => fetch(k.url, { method: 'POST', body: k.body, headers: headers(k, true) }))
 

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { ref } from 'vue'
-import type { PantryPreview, Problem } from '../api/client'
+import { Refused, sendFile, type PantryPreview } from '../api/client'
 import { cache, useStudio } from '../api/queries'
 import FilePick from './FilePick.vue'
 
@@ -16,15 +16,9 @@ async function send(what: 'look' | 'import') {
   fault.value = ''
   busy.value = true
   try {
-    const answer = await fetch(`/api/s/${studio.value}/pantry/${what}`, {
-      method: 'POST',
-      body: file.value,
-      headers: { 'Content-Type': 'application/octet-stream' },
-    })
-    if (answer.ok) return (await answer.json()) as PantryPreview
-    fault.value = ((await answer.json()) as Problem).detail
-  } catch {
-    fault.value = 'The server does not answer. The file is still chosen: try once more.'
+    return await sendFile<PantryPreview>(`/s/${studio.value}/pantry/${what}`, file.value)
+  } catch (err) {
+    fault.value = err instanceof Refused ? err.message : 'It cannot be read.'
   } finally {
     busy.value = false
   }

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { onUnmounted, ref } from 'vue'
-import type { Problem } from '../api/client'
+import { Refused, sendFile } from '../api/client'
 import FilePick from './FilePick.vue'
 
 // A photo stays in this browser; the server is sent the spot with it and answers the colour.
@@ -63,21 +63,12 @@ async function ask() {
     q.set('cardY', String(card.value.y))
   }
   try {
-    const answer = await fetch(`/api/photo?${q.toString()}`, {
-      method: 'POST',
-      body: photo.value,
-      headers: { 'Content-Type': 'application/octet-stream' },
-    })
-    if (!answer.ok) {
-      fault.value = ((await answer.json()) as Problem).detail
-    } else {
-      const found = (await answer.json()) as { hex: string; says: string }
-      hex.value = found.hex
-      says.value = found.says
-      emit('picked', found.hex)
-    }
-  } catch {
-    fault.value = 'The server does not answer. The photo is still here: try once more.'
+    const found = await sendFile<{ hex: string; says: string }>(`/photo?${q.toString()}`, photo.value)
+    hex.value = found.hex
+    says.value = found.says
+    emit('picked', found.hex)
+  } catch (err) {
+    fault.value = err instanceof Refused ? err.message : 'It cannot be read.'
   }
   busy = false
   if (again) void ask()

@@ -1,7 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref } from 'vue'
-import { api, Refused, take, type Problem, type ToolView } from '../api/client'
+import { api, Refused, sendFile, take, type ToolView } from '../api/client'
 import { cache, useAct, useStudio } from '../api/queries'
 import MarkedPhoto from '../pictures/MarkedPhoto.vue'
 import FilePick from './FilePick.vue'
@@ -16,19 +16,11 @@ const marks = computed(() => photo.value?.marks ?? [])
 const names = { deep: 'deep zone', small: 'small end' } as const
 
 async function choose(file: File) {
-  fault.value = ''
   busy.value = true
-  try {
-    const answer = await fetch(`/api/s/${studio.value}/tools/${props.tool.id}/photo`, {
-      method: 'POST',
-      body: file,
-      headers: { 'Content-Type': 'application/octet-stream' },
-    })
-    if (answer.ok) await cache.invalidateQueries()
-    else fault.value = ((await answer.json()) as Problem).detail
-  } catch {
-    fault.value = 'The server does not answer. Choose the photo once more when it does.'
-  }
+  await attempt(async () => {
+    await sendFile(`/s/${studio.value}/tools/${props.tool.id}/photo`, file)
+    await cache.invalidateQueries()
+  })
   busy.value = false
 }
 const mark = useAct((s, to: typeof marks.value) =>

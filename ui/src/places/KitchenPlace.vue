@@ -81,7 +81,7 @@ async function dropIt() {
       <h2>Take the studio with you</h2>
       <p>
         <a :href="`/api/s/${studio}/export`" download>The whole studio as one document</a>, or as tables:
-        <a :href="`/api/s/${studio}/csv/tools`" download>moulds</a>,
+        <a :href="`/api/s/${studio}/csv/tools`" download>tools</a>,
         <a :href="`/api/s/${studio}/pantry/file/csv`" download>the pantry</a>,
         <a :href="`/api/s/${studio}/csv/steps`" download>steps</a>. A document is brought in on the first page.
       </p>
