@@ -119,6 +119,13 @@ func TestTheWholeEvening(t *testing.T) {
 	see(t, page, "4 whole of 14 wanted")
 	page.Keyboard.MustType(input.KeyX)
 	see(t, page, "One broke: why?")
+	// whatever hands press is as tall as a knuckle
+	if small := page.MustEval(`() => [...document.querySelectorAll('.hands .p-button, .reasons .p-button')].filter(b => b.offsetHeight < 64).map(b => b.innerText).join(', ')`).Str(); small != "" {
+		t.Errorf("under 64 px: %s", small)
+	}
+	if n := len(page.MustElements(".reasons .p-button")); n < 5 {
+		t.Errorf("%d reasons", n)
+	}
 	clickOn(page, "button", "tore coming out")
 	see(t, page, "3 whole of 14 wanted, 1 broken")
 	page.MustWait(`() => !document.querySelector('[role=dialog]')`)

@@ -1,15 +1,18 @@
 package reckon
 
 import (
-	"bufio"
+	"bytes"
 	"encoding/json"
 	"fmt"
 	"math"
 	"os"
 	"path/filepath"
+	"slices"
 	"strconv"
 	"strings"
 	"testing"
+
+	"dustyfern/craft/fault/faulttest"
 )
 
 type vector struct {
@@ -20,53 +23,93 @@ type vector struct {
 	Why   string          `json:"why"`
 }
 
-// TestVectors holds every topic against the cases agreed for it.
-func TestVectors(t *testing.T) {
+// cases calls f with each case of testdata, and where it stands.
+func cases(t *testing.T, f func(at string, v *vector)) {
+	t.Helper()
 	files, _ := filepath.Glob("testdata/*.jsonl")
 	if len(files) < 6 {
 		t.Fatalf("only %d files of vectors", len(files))
 	}
 	for _, file := range files {
-		f, err := os.Open(file)
+		raw, err := os.ReadFile(file)
 		if err != nil {
 			t.Fatal(err)
 		}
-		defer f.Close()
-		lines := bufio.NewScanner(f)
-		lines.Buffer(nil, 1<<20)
 		n := 0
-		for lines.Scan() {
+		for line := range bytes.Lines(raw) {
 			n++
 			var v vector
-			if err := json.Unmarshal(lines.Bytes(), &v); err != nil {
+			if err := json.Unmarshal(line, &v); err != nil {
 				t.Fatalf("%s:%d: %v", file, n, err)
 			}
-			var got any
-			line, _ := Reply(v.Topic, v.Input)
-			var reply struct {
-				OK     bool
-				Result any
-				Error  map[string]any
-			}
-			if err := json.Unmarshal(line, &reply); err != nil {
-				t.Fatal(err)
-			}
-			got = reply.Result
-			want := v.Want
-			if m, ok := want.(map[string]any); ok && m["error"] != nil {
-				if reply.OK {
-					t.Errorf("%s:%d (%s): an error was wanted, got %v", file, n, v.Why, got)
-					continue
-				}
-				if s, _ := reply.Error["message"].(string); strings.TrimSpace(s) == "" {
-					t.Errorf("%s:%d: a refusal without a sentence", file, n)
-				}
-				want, got = m["error"], any(reply.Error)
-			}
-			if d := differ(want, got, v.Tol, ""); d != "" {
-				t.Errorf("%s:%d %s (%s): %s", file, n, v.Topic, v.Why, d)
-			}
+			f(fmt.Sprintf("%s:%d %s", file, n, v.Topic), &v)
 		}
+	}
+}
+
+// heard is a reply as it is read outside.
+type heard struct {
+	OK     bool
+	Result any
+	Error  map[string]any
+}
+
+func asked(topic string, in []byte) (a heard, err error) {
+	line, _ := Reply(topic, in)
+	return a, json.Unmarshal(line, &a)
+}
+
+// TestVectors holds every topic against the cases agreed for it.
+func TestVectors(t *testing.T) {
+	cases(t, func(at string, v *vector) {
+		a, err := asked(v.Topic, v.Input)
+		if err != nil {
+			t.Fatalf("%s: %v", at, err)
+		}
+		want, got := v.Want, a.Result
+		if m, ok := want.(map[string]any); ok && m["error"] != nil {
+			if a.OK {
+				t.Errorf("%s (%s): an error was wanted, got %v", at, v.Why, got)
+				return
+			}
+			if s, _ := a.Error["message"].(string); strings.TrimSpace(s) == "" {
+				t.Errorf("%s: a refusal without a sentence", at)
+			}
+			want, got = m["error"], any(a.Error)
+		}
+		if d := differ(want, got, v.Tol, ""); d != "" {
+			t.Errorf("%s (%s): %s", at, v.Why, d)
+		}
+	})
+}
+
+// Whatever value of a question is put out of order, it is answered with numbers that
+// are numbers, or refused with the place and a sentence.
+func TestTornQuestionsAreAnsweredOrRefused(t *testing.T) {
+	t.Parallel()
+	codes := []string{"syntax", "required", "out_of_range", "unknown_value", "contradiction", "unreachable"}
+	seen := map[string]int{}
+	cases(t, func(at string, v *vector) {
+		if m, ok := v.Want.(map[string]any); ok && m["error"] != nil {
+			return
+		}
+		seen[v.Topic]++
+		faulttest.Tear(t, v.Input, seen[v.Topic], func(torn []byte) string {
+			a, err := asked(v.Topic, torn)
+			if err != nil {
+				return fmt.Sprintf("%s is answered with what is no JSON: %v", at, err)
+			}
+			code, _ := a.Error["code"].(string)
+			field, _ := a.Error["field"].(string)
+			say, _ := a.Error["message"].(string)
+			if !a.OK && (!slices.Contains(codes, code) || say == "" || strings.Contains(say, "runtime error")) {
+				return fmt.Sprintf("%s of %s is refused by %q at %q: %s", at, torn, code, field, say)
+			}
+			return ""
+		})
+	})
+	if len(seen) < 20 {
+		t.Errorf("only %d topics were asked", len(seen))
 	}
 }
 

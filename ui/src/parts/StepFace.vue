@@ -15,15 +15,13 @@ defineProps<{ step: NonNullable<BenchView['now']>; move: BenchView['move']; kept
       <li v-for="s in move.steps" :key="s">{{ s }}</li>
     </ol>
     <p v-if="move.do === 'wait'" class="huge" role="timer">{{ left }}</p>
-    <p v-else class="huge">{{ step.figures[0]?.text }}</p>
-    <p class="quiet">
-      {{ step.figures[0]?.unit }}
-      <WhyNumber
-        v-if="step.figures[0]"
-        :why="step.figures[0].why"
-        :of="`${step.figures[0].text}, ${step.figures[0].unit}`"
-      />
-    </p>
+    <template v-else-if="step.figures[0]">
+      <p class="huge">{{ step.figures[0].text }}</p>
+      <p class="quiet">
+        {{ step.figures[0].unit }}
+        <WhyNumber :why="step.figures[0].why" :of="`${step.figures[0].text}, ${step.figures[0].unit}`" />
+      </p>
+    </template>
   </template>
   <template v-else>
     <h2 class="step">{{ step.title }}</h2>
