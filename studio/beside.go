@@ -85,6 +85,6 @@ func besideOf(v *work.PieceView, on string, made map[int64]string) work.BesideVi
 	if m.Picture != nil {
 		x.LengthMM, x.WidthMM, x.Round = m.Picture.LengthMM, m.Picture.WidthMM, m.Picture.Round
 	}
-	x.Word, x.Ball, x.Balls, x.Spares, x.Bench = m.Word, &m.Ball, &m.Balls, m.Spares, m.Bench
+	x.Ball, x.Balls, x.Spares, x.Bench = &m.Ball, &m.Balls, m.Spares, m.Bench
 	return x
 }

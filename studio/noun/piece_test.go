@@ -97,3 +97,22 @@ func TestWhereAToolLies(t *testing.T) {
 		}
 	}
 }
+
+// What a round cutter, a dome or a ball mould makes is round as it lies.
+func TestWhatIsRound(t *testing.T) {
+	for _, c := range []struct {
+		kind, shape string
+		measures    Measures
+		round       bool
+	}{
+		{"circleCutter", "", Measures{"diameterMM": 30}, true},
+		{"cavityMould", "dome", Measures{"lengthMM": 20, "widthMM": 20}, true},
+		{"cavityMould", "ball", Measures{"lengthMM": 20, "widthMM": 20}, true},
+		{"cavityMould", "block", Measures{"lengthMM": 20, "widthMM": 20}, false},
+		{"cutter", "", Measures{"lengthMM": 20, "widthMM": 20}, false},
+	} {
+		if x := (&Tool{Kind: c.kind, Shape: c.shape, Measures: c.measures}); x.Round() != c.round {
+			t.Errorf("%s %s: round %v", c.kind, c.shape, x.Round())
+		}
+	}
+}

@@ -90,6 +90,11 @@ func (t *Tool) Box() (long, wide, deep float64) {
 	return math.Max(long, wide), math.Min(long, wide), deep
 }
 
+// Round tells whether what comes of the tool is round as it lies.
+func (t *Tool) Round() bool {
+	return t.Shape == "dome" || t.Shape == "ball" || t.Of("diameterMM") > 0
+}
+
 // TakeKind makes the tool one of another kind: measures that both have stay, the
 // others are as usual.
 func (t *Tool) TakeKind(kind string) {

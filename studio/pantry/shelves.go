@@ -87,7 +87,7 @@ func pictureOf(t *noun.Tool, r read.Reader) ToolPicture {
 			p.Shape = "lace"
 		case p.Beaded:
 			p.Shape = "rod"
-		case t.Of("diameterMM") > 0:
+		case t.Round():
 			p.Shape = "ball"
 		default:
 			p.Shape = "block"

@@ -329,7 +329,7 @@ func (b *Means) picture(w *Reckoned) *MakePicture {
 		return nil
 	}
 	v := &MakePicture{LengthMM: long, WidthMM: wide, Round: 0.3}
-	if round := w.Tool != nil && (w.Tool.Shape == "dome" || w.Tool.Shape == "ball" || w.Tool.Of("diameterMM") > 0); round || long > 3*wide {
+	if w.Tool != nil && w.Tool.Round() || long > 3*wide {
 		v.Round = 0.5
 	}
 	v.Says = fmt.Sprintf("%s × %s as it lies", b.Reader.Length(long), b.Reader.Length(wide))

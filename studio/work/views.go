@@ -220,7 +220,6 @@ type BesideView struct {
 	LengthMM float64      `json:"lengthMM" doc:"as it lies"`
 	WidthMM  float64      `json:"widthMM"`
 	Round    float64      `json:"round" doc:"how round its corners are, of its width"`
-	Word     string       `json:"word" doc:"what is counted: ball or piece"`
 	Ball     *noun.Figure `json:"ball,omitempty"`
 	Balls    *noun.Figure `json:"balls,omitempty"`
 	Spares   string       `json:"spares"`

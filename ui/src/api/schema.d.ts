@@ -1262,8 +1262,6 @@ export interface components {
             swatch: string;
             /** Format: double */
             widthMM: number;
-            /** @description what is counted: ball or piece */
-            word: string;
         };
         BoardDay: {
             /** @description all wiping of that stretch */
