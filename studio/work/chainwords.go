@@ -108,10 +108,8 @@ func (b *Means) ChainSays(t *technique.Technique, err error) string {
 	}
 	at := strings.Split(f.Field, ".")
 	word := func(id string) string {
-		for i := range t.Steps {
-			if t.Steps[i].ID == id {
-				return b.Reader.Say(VerbSay(t.Steps[i].Verb))
-			}
+		if s := t.Step(id); s != nil {
+			return b.Reader.Say(VerbSay(s.Verb))
 		}
 		return ""
 	}
