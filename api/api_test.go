@@ -270,7 +270,7 @@ func TestALateCommissionIsSaid(t *testing.T) {
 	h := serve(t, true)
 	c := h.commission()
 	h.must(hollow+"/rows/commissions/1", change(c.Version, set{"handOver": "tomorrow 10:00"}), nil)
-	if line := h.line(); line.Fits || len(line.Late) != 1 || !strings.Contains(line.Late[0], "late by") {
+	if line := h.line(); line.Fits || len(line.Late) != 1 || !strings.Contains(line.Late[0], "Late by") {
 		t.Errorf("%+v %v", line.Fits, line.Late)
 	}
 }

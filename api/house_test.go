@@ -56,11 +56,35 @@ func serve(t testing.TB, withDemo bool) *house {
 }
 
 // line is all of the first commission in the plan, made anew when it is due.
-func (h *house) line() (v plan.LineView) {
+func (h *house) line() seenLine {
 	h.t.Helper()
+	var v plan.LineView
 	h.must(hollow+"/line?commission=1", nil, nil)
 	h.must(hollow+"/line?commission=1", nil, &v)
-	return v
+	return seen(v)
+}
+
+// seenLine is the line with what is wrong sorted out: what is late, what is not in the
+// plan, and what is wrong with the whole of it.
+type seenLine struct {
+	plan.LineView
+	Late, LeftOut []string
+	Trouble       string
+}
+
+func seen(v plan.LineView) seenLine {
+	out := seenLine{LineView: v}
+	for _, x := range v.Troubles {
+		switch x.Code {
+		case "late":
+			out.Late = append(out.Late, x.Commission+": "+x.Says+" "+x.Remedy)
+		case "cannot", "never":
+			out.LeftOut = append(out.LeftOut, x.Commission+": "+x.Says)
+		case "plan":
+			out.Trouble += x.Says
+		}
+	}
+	return out
 }
 
 // steps of the first commission with their words.

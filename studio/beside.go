@@ -6,7 +6,6 @@ import (
 	"strings"
 	"time"
 
-	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
@@ -32,7 +31,7 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out wor
 			return err
 		}
 		made := map[int64]string{}
-		for _, t := range evening.Tallies(all, presses) {
+		for _, t := range work.Tallies(all, presses) {
 			made[t.PieceID] = madeSays(&t)
 		}
 		out = b.Work(&c, &p).View
@@ -46,7 +45,7 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out wor
 }
 
 // madeSays tells what is made so far.
-func madeSays(t *evening.Tally) string {
+func madeSays(t *work.Tally) string {
 	say := fmt.Sprintf("%d whole of %d wanted", t.Made-t.Broken, t.Wanted)
 	if t.Broken > 0 {
 		say += fmt.Sprintf(", %d broken", t.Broken)

@@ -191,7 +191,7 @@ func TestAHandOverThatIsOver(t *testing.T) {
 	}
 	rows, err := h.list()
 	h.ok(err)
-	if rows[0].Trouble == "" {
+	if rows[0].Trouble == nil {
 		t.Errorf("%+v", rows[0])
 	}
 	// other fields can still be put right, the date only to one that is to come

@@ -161,13 +161,36 @@ func (h *house) kitchen(s set) {
 	h.ok(err)
 }
 
-func (h *house) line() plan.LineView {
+func (h *house) line() seenLine {
 	h.t.Helper()
 	_, err := h.Line(h.t.Context(), h.slug, 0, "") // a look at it has a plan made that is due
 	h.ok(err)
 	l, err := h.Line(h.t.Context(), h.slug, 0, "")
 	h.ok(err)
-	return l
+	return seen(l)
+}
+
+// seenLine is the line with what is wrong sorted out: what is late, what is not in the
+// plan, and what is wrong with the whole of it.
+type seenLine struct {
+	plan.LineView
+	Late, LeftOut []string
+	Trouble       string
+}
+
+func seen(v plan.LineView) seenLine {
+	out := seenLine{LineView: v}
+	for _, x := range v.Troubles {
+		switch x.Code {
+		case "late":
+			out.Late = append(out.Late, x.Commission+": "+x.Says+" "+x.Remedy)
+		case "cannot", "never":
+			out.LeftOut = append(out.LeftOut, x.Commission+": "+x.Says)
+		case "plan":
+			out.Trouble += x.Says
+		}
+	}
+	return out
 }
 
 // list is the open commissions, then the closed ones.

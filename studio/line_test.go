@@ -107,8 +107,8 @@ func TestPiecesThatAreEatenAreNotMadeTooEarly(t *testing.T) {
 	rows, err := h.list()
 	h.ok(err)
 	for _, r := range rows {
-		if (r.Trouble != "") != (r.ID == o) {
-			t.Errorf("%s (%d, not %d): %q", r.Title, r.ID, other, r.Trouble)
+		if (r.Trouble != nil) != (r.ID == o) {
+			t.Errorf("%s (%d, not %d): %v", r.Title, r.ID, other, r.Trouble)
 		}
 	}
 }
@@ -219,12 +219,12 @@ func TestALateCommissionSaysByHowMuchAndWhy(t *testing.T) {
 	}
 	h.must(studio.KindCommission, o, set{"handOver": "tomorrow 10:00"})
 	l := h.line()
-	if l.Fits || len(l.Late) != 1 || !strings.HasPrefix(l.Late[0], "Winter wedding is late by ") || strings.Contains(l.Late[0], "p1.") {
+	if l.Fits || len(l.Late) != 1 || !strings.HasPrefix(l.Late[0], "Winter wedding: Late by ") || strings.Contains(l.Late[0], "p1.") {
 		t.Errorf("%v %v", l.Fits, l.Late)
 	}
 	rows, err := h.list()
 	h.ok(err)
-	if !strings.HasPrefix(rows[0].Trouble, "Late by ") {
+	if rows[0].Trouble == nil || !strings.HasPrefix(rows[0].Trouble.Says, "Late by ") {
 		t.Errorf("%+v", rows[0])
 	}
 }

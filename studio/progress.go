@@ -101,29 +101,13 @@ func nextSay(steps []noun.Step, commission int64, now time.Time) string {
 	return ""
 }
 
-// troubleSay tells what stands in the way of a commission: late by how much, or
-// what is missing. hasPieces: what troubles the whole plan troubles it as well.
-func troubleSay(c *noun.Commission, plan *noun.Plan, hasPieces bool, now time.Time) string {
-	if plan == nil || c.State != "open" {
-		return ""
+// troublesOf a commission: its own, and what troubles the whole plan when it has
+// pieces there.
+func troublesOf(c *noun.Commission, wrong *plan.Wrong, hasPieces bool) []noun.Trouble {
+	if wrong == nil || c.State != "open" {
+		return []noun.Trouble{}
 	}
-	for _, l := range plan.Summary.Late {
-		if l.CommissionID == c.ID {
-			return fmt.Sprintf("Late by %s. %s", read.SayMinutes(l.Minutes), l.By)
-		}
-	}
-	for _, l := range plan.Summary.LeftOut {
-		if l.CommissionID == c.ID {
-			return l.Say
-		}
-	}
-	if plan.Summary.Trouble != "" && hasPieces {
-		return plan.Summary.Trouble
-	}
-	if c.HandOver != nil && c.HandOver.Before(now) {
-		return "The hand-over is over: hand it over, or say a new date."
-	}
-	return ""
+	return slices.DeleteFunc(wrong.Of(c.ID), func(x noun.Trouble) bool { return x.CommissionID == 0 && !hasPieces })
 }
 
 // beginBy is the latest start of what is not begun.
@@ -156,11 +140,15 @@ const closedPage = 20
 func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out CommissionsView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, _ *noun.Kitchen, now time.Time) error {
 		out = CommissionsView{Rows: []work.CommissionRow{}, Closed: []work.CommissionRow{}, Skip: max(0, skip)}
-		plan, err := tx.Plan()
+		stands, err := tx.Plan()
 		if err != nil {
 			return err
 		}
 		open, err := tx.OpenCommissions()
+		if err != nil {
+			return err
+		}
+		wrong, err := plan.WrongNow(tx, open, stands, nil, now)
 		if err != nil {
 			return err
 		}
@@ -172,7 +160,7 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 		if err != nil {
 			return err
 		}
-		out.Rows = rowsOf(open, ps, steps, plan, now)
+		out.Rows = rowsOf(open, ps, steps, &wrong, now)
 		closed, err := tx.ClosedCommissions(out.Skip, closedPage+1)
 		if err != nil {
 			return err
@@ -199,7 +187,7 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 }
 
 // rowsOf are the rows of commissions: open ones by what needs a hand first.
-func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan, now time.Time) []work.CommissionRow {
+func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong, now time.Time) []work.CommissionRow {
 	type keyed struct {
 		row          work.CommissionRow
 		when, second time.Time
@@ -228,7 +216,9 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 				r.row.BeginBy = read.SayTime(t, now)
 				r.when = t
 			}
-			r.row.Trouble = troubleSay(c, plan, len(r.row.Frond) > 0, now)
+			if all := troublesOf(c, wrong, len(r.row.Frond) > 0); len(all) > 0 {
+				r.row.Trouble, r.row.Troubles = &all[0], len(all)
+			}
 		}
 		if c.State == "handedOver" {
 			for j := range r.row.Frond {
@@ -237,7 +227,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun
 		}
 		rows = append(rows, r)
 	}
-	if plan != nil {
+	if wrong != nil {
 		slices.SortStableFunc(rows, func(a, b keyed) int {
 			if c := a.when.Compare(b.when); c != 0 {
 				return c
@@ -264,24 +254,28 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 		if err != nil {
 			return err
 		}
-		plan, err := tx.Plan()
+		stands, err := tx.Plan()
 		if err != nil {
 			return err
 		}
-		out, err = commission(ctx, b, &c, ps, work.Derived(steps, now), plan)
+		wrong, err := plan.WrongNow(tx, []noun.Commission{c}, stands, nil, now)
+		if err != nil {
+			return err
+		}
+		out, err = commission(ctx, b, &c, ps, work.Derived(steps, now), &wrong)
 		return err
 	})
 	return out, err
 }
 
-func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, plan *noun.Plan) (work.CommissionView, error) {
+func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong) (work.CommissionView, error) {
 	v := work.CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFieldsOf(c), b.Reader, c, b.Now), Eats: consequences(c, b.Lots, b.Reader),
 		Next: nextSay(steps, c.ID, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{}, Cake: work.CakeOf(c, b.Reader),
 		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
 	}
-	v.Trouble = troubleSay(c, plan, len(v.Frond) > 0, b.Now)
+	v.Troubles = troublesOf(c, wrong, len(v.Frond) > 0)
 	if c.HandOver != nil {
 		v.HandOver, v.In = read.SayDate(*c.HandOver, b.Now), read.SayWhen(*c.HandOver, b.Now)
 	}

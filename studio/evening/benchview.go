@@ -33,7 +33,7 @@ type BenchView struct {
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
 	Photo    *work.PhotoView   `json:"photo,omitempty" doc:"of the tool that pieces are made with now"`
 	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
-	Late     []string          `json:"late" doc:"what can no longer be in time"`
+	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Waiting  []WaitView        `json:"waiting"`
 	Timers   []TimerView       `json:"timers"`
 	Next     []plan.LineStep   `json:"next"`
@@ -42,7 +42,7 @@ type BenchView struct {
 	Waits    []plan.LineStep   `json:"waits" doc:"what begins to wait on this evening"`
 	LayOut   []string          `json:"layOut" doc:"to lay out before the first step of the evening"`
 	Tidy     []string          `json:"tidy" doc:"the end of the evening"`
-	Tallies  []Tally           `json:"tallies"`
+	Tallies  []work.Tally      `json:"tallies"`
 	Reasons  []read.Option     `json:"reasons" doc:"why a piece broke"`
 	Moved    []noun.MovedLine  `json:"moved" doc:"what the plan made last has moved"`
 	MovedWhy string            `json:"movedWhy"`
@@ -93,7 +93,7 @@ func (s *Evening) Bench(ctx context.Context, slug string) (out BenchView, err er
 
 func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
 	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Done: []plan.LineStep{},
-		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Late: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
+		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"
@@ -130,10 +130,12 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	}
 	out.hours(k, now)
 	out.sort(all, now)
-	out.choose(all, now)
-	if out.Tallies, err = talliesOf(tx, all); err != nil {
+	wrong, err := plan.WrongNow(tx, cs, stands, steps, now)
+	if err != nil {
 		return out, err
 	}
+	out.Troubles, out.Tallies = wrong.Troubles, wrong.Tallies
+	out.choose(all, wrong.Stopped(), now)
 	if err := out.photo(tx, k); err != nil {
 		return out, err
 	}
@@ -191,9 +193,6 @@ func (v *BenchView) told(stands *noun.Plan, titles map[int64]string, now time.Ti
 		stands = &noun.Plan{}
 	}
 	sum := &stands.Summary
-	for _, l := range sum.Late {
-		v.Late = append(v.Late, plan.LateSays(&l, titles))
-	}
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy = sum.Moved, sum.MovedWhy
 	}
@@ -254,8 +253,9 @@ type candidate struct {
 
 // choose picks what hands do now: a mould that is ready, then what is about to
 // be late, then the plan's own order; a step that must still wait only when
-// there is nothing else.
-func (v *BenchView) choose(all []plan.LineStep, now time.Time) {
+// there is nothing else. Of an order with a trouble that stops it nothing goes on the
+// cake.
+func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble, now time.Time) {
 	steps := make([]noun.Step, len(all))
 	for i := range all {
 		steps[i] = all[i].Step
@@ -264,7 +264,7 @@ func (v *BenchView) choose(all []plan.LineStep, now time.Time) {
 	var found []candidate
 	for i := range all {
 		st := &all[i]
-		if !st.Attended || st.ActualEnd != nil {
+		if !st.Attended || st.ActualEnd != nil || st.Planned.Places && st.ActualStart == nil && stopped[st.CommissionID] != nil {
 			continue
 		}
 		c := candidate{st: st, free: finishable(&st.Step, chain) == nil && !stillWaits(&st.Step, chain)}

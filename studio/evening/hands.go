@@ -11,7 +11,6 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
-	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -200,95 +199,4 @@ func (s *Evening) PressMore(ctx context.Context, slug string, id int64, n int) (
 		return a.Save(&p)
 	}, s.showBench(&out))
 	return out, err
-}
-
-// Tally is how a piece stands: made, broken, whole against wanted.
-type Tally struct {
-	PieceID int64  `json:"pieceId"`
-	Op      string `json:"op" doc:"the press whose pieces can be counted or can break"`
-	Version int64  `json:"version"`
-	Name    string `json:"name"`
-	Made    int    `json:"made"`
-	Broken  int    `json:"broken"`
-	Wanted  int    `json:"wanted"`
-	Short   int    `json:"short" doc:"more that must be pressed"`
-	Says    string `json:"says"`
-}
-
-// talliesOf the pieces that have been begun and are not yet on the cake.
-func talliesOf(tx journal.Tx, all []plan.LineStep) ([]Tally, error) {
-	var ids []int64
-	for i := range all {
-		if s := &all[i]; s.Makes() && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {
-			ids = append(ids, s.CommissionID)
-		}
-	}
-	if len(ids) == 0 {
-		return []Tally{}, nil
-	}
-	ps, err := tx.PiecesOf(ids)
-	if err != nil {
-		return nil, err
-	}
-	steps, err := tx.Presses(ids) // also those that the bench does not come to yet
-	if err != nil {
-		return nil, err
-	}
-	return Tallies(ps, steps), nil
-}
-
-// notYetPlanned is what is to be pressed again and has no place in the plan yet.
-func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
-	for i, extra := range p.Extras {
-		batch := plan.BatchID(p.ID, noun.AgainFrom+i)
-		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return noun.BatchOf(s.Op) == batch }) {
-			n += extra
-		}
-	}
-	return n
-}
-
-// Tallies counts the pieces of an order that have been begun, by their presses.
-func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
-	out := []Tally{}
-	needed := noun.Needed(ps)
-	mine := map[int64][]*noun.Step{}
-	for i := range presses {
-		if s := &presses[i]; s.PieceID != nil && s.Planned.Run != nil {
-			mine[*s.PieceID] = append(mine[*s.PieceID], s)
-		}
-	}
-	for _, p := range ps {
-		t := Tally{PieceID: p.ID, Name: p.Name, Wanted: needed[p.ID]}
-		coming := notYetPlanned(&p, mine[p.ID])
-		for _, s := range mine[p.ID] {
-			if s.ActualStart == nil {
-				coming += s.Planned.Run.Balls
-				continue
-			}
-			if t.Op == "" || s.ActualEnd == nil {
-				t.Op, t.Version = s.Op, s.Version
-			}
-			t.Made += s.Out()
-			t.Broken += s.Broken()
-			if s.ActualEnd == nil {
-				coming += max(0, s.Planned.Run.Balls-s.Out())
-			}
-		}
-		if t.Op == "" || p.DeletedAt != nil {
-			continue
-		}
-		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
-		spare := t.Made - t.Broken + coming - t.Wanted
-		switch {
-		case t.Short > 0:
-			t.Says = fmt.Sprintf("%d more to make: the spares are used up.", t.Short)
-		case spare == 0:
-			t.Says = "No spare is left."
-		default:
-			t.Says = read.Count(spare, "spare") + " left."
-		}
-		out = append(out, t)
-	}
-	return out
 }

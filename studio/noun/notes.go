@@ -58,6 +58,7 @@ type Summary struct {
 	LeftOut  []LeftOutLine `json:"leftOut"`
 	Trouble  string        `json:"trouble"`
 	Windows  []OpenWindow  `json:"windows"`
+	Troubles []Trouble     `json:"troubles"` // of the pantry, as the plan found them
 	Moved    []MovedLine   `json:"moved"`
 	MovedWhy string        `json:"movedWhy"`
 	Before   []Place       `json:"before"`
@@ -79,6 +80,9 @@ type LeftOutLine struct {
 	CommissionID int64  `json:"commissionId"`
 	PieceID      int64  `json:"pieceId"`
 	Say          string `json:"say"`
+	Code         string `json:"code,omitempty"`  // of a Trouble; "": it cannot be planned
+	Stage        string `json:"stage,omitempty"` // where that is settled
+	Help         string `json:"help,omitempty"`
 }
 
 // OpenWindow is a stretch at the bench with at least one step.
@@ -110,6 +114,8 @@ type MovedLine struct {
 	To    string    `json:"to"`
 	Why   string    `json:"why"`
 	Was   time.Time `json:"was"`
+	// its hour had come and gone
+	Missed bool `json:"missed,omitempty"`
 }
 
 // Place is where a step stood.

@@ -1,6 +1,7 @@
 package noun
 
 import (
+	"fmt"
 	"strings"
 
 	"dustyfern/craft/paste"
@@ -12,6 +13,9 @@ const MostCopies = 40
 
 // MostEach is how many of a part go on to one piece.
 const MostEach = 200
+
+// BatchID is the name of a batch of a piece: "p12.1", as its steps begin.
+func BatchID(piece int64, no int) string { return fmt.Sprintf("p%d.%d", piece, no) }
 
 // BatchOf is the batch of a step by its name: "p12.1" of "p12.1.press".
 func BatchOf(op string) string {

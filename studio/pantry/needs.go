@@ -12,7 +12,6 @@ import (
 	"strings"
 	"time"
 
-	"dustyfern/craft/caution"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
@@ -201,7 +200,7 @@ func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want)
 			}
 			x.need += g
 			x.of = append(x.of, noun.Named{Name: p.Name, Text: work.ExactMass(n.b.Reader, g)})
-			x.there += claim(n.b, n.left, u.Lot, kind, swatch, g, c)
+			x.there += n.b.Claim(n.left, u.Lot, kind, swatch, g, c)
 		}
 	}
 	return list
@@ -232,32 +231,6 @@ func kneadedShare(b *work.Means, w *work.Reckoned) float64 {
 		return 0
 	}
 	return taken / planned
-}
-
-// claim takes grams for a commission out of what is left: the lot that is
-// meant, then others of its kind that may be served.
-func claim(b *work.Means, left map[int64]float64, lot *noun.Lot, kind, swatch string, g float64, c *noun.Commission) (got float64) {
-	take := func(l *noun.Lot) {
-		x := math.Min(left[l.ID], g-got)
-		left[l.ID] -= x
-		got += x
-	}
-	if lot != nil {
-		take(lot)
-	}
-	for i := range b.Lots {
-		l := &b.Lots[i]
-		if got >= g-work.Enough {
-			break
-		}
-		if l.Kind != kind || lot != nil && l.ID == lot.ID || work.OrEmpty(l.Swatch) != swatch || swatch != "" && (lot == nil || l.Name != lot.Name) {
-			continue
-		}
-		if len(caution.Meets(l.Allergens, c.Allergies, c.NoGelatine)) == 0 {
-			take(l)
-		}
-	}
-	return got
 }
 
 // shopLine rounds what is short up to the packs that the studio buys.

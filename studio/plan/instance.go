@@ -32,6 +32,7 @@ type liner struct {
 	longest int
 	titles  map[string]func(what string) string // of steps, from what their pieces are called
 	because string                              // what was done last
+	draws   map[string]drawn                    // steps that take paste out of the pantry
 }
 
 const planBeyond = 21 // days after the last hand-over in which a late plan may still find hours
@@ -39,7 +40,7 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
 func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
-	l := &liner{b: b, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
+	l := &liner{b: b, draws: map[string]drawn{}, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -157,23 +158,27 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 			return err
 		}
 		w := l.b.Work(c, p)
-		say := ""
+		why := noun.LeftOutLine{Stage: "pieces"}
 		switch {
 		case w.View.Missing != "":
-			say = w.View.Missing
+			why.Say = w.View.Missing
 		case w.Batch.Make == 0:
-			say = "Weigh one trial piece, or say what the cavity holds."
+			why.Say, why.Stage = "Weigh one trial piece, or say what the cavity holds.", "make"
 		case w.Strength == 0 && p.Dough == "":
-			say = "Its paste is not settled: two demands clash."
+			why.Say, why.Stage = "Its paste is not settled: two demands clash.", "paste"
 		case w.Never != "":
-			say = w.Never
+			why.Say, why.Stage, why.Code = w.Never, "dry", "never"
+			if d := w.View.Dry; d != nil && len(d.Help) > 0 {
+				why.Help = d.Help[0]
+			}
 		}
 		var bs []batchOf
-		if say == "" {
-			bs, say = l.piece(c, w)
+		if why.Say == "" {
+			bs, why.Say = l.piece(c, w)
+			why.Stage = "make"
 		}
-		if say != "" {
-			l.miss(c, p, say)
+		if why.Say != "" {
+			l.miss(c, p, why)
 			continue
 		}
 		o.made[p.ID] = &madePiece{w: w, batches: bs}
@@ -234,11 +239,12 @@ func (o *ordered) atTheCake() (minutes int) {
 }
 
 // miss leaves a piece out of the plan, and says why.
-func (l *liner) miss(c *noun.Commission, p *noun.Piece, say string) {
-	if !strings.HasPrefix(say, p.Name) {
-		say = p.Name + ": " + say
+func (l *liner) miss(c *noun.Commission, p *noun.Piece, why noun.LeftOutLine) {
+	if !strings.HasPrefix(why.Say, p.Name) {
+		why.Say = p.Name + ": " + why.Say
 	}
-	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: c.ID, PieceID: p.ID, Say: say})
+	why.CommissionID, why.PieceID = c.ID, p.ID
+	l.leftOut = append(l.leftOut, why)
 }
 
 // dropWholes leaves out what is made of a part that cannot be made.
@@ -254,7 +260,7 @@ func (l *liner) dropWholes(o *ordered, pieces []*noun.Piece) {
 				if i < 0 || o.made[j.Part] != nil {
 					continue
 				}
-				l.miss(o.c, p, fmt.Sprintf("its part %s cannot be made yet.", pieces[i].Name))
+				l.miss(o.c, p, noun.LeftOutLine{Say: fmt.Sprintf("its part %s cannot be made yet.", pieces[i].Name), Stage: "pieces"})
 				delete(o.made, p.ID)
 				o.order = slices.DeleteFunc(o.order, func(id int64) bool { return id == p.ID })
 				again = true
@@ -336,9 +342,29 @@ func (l *liner) hash() (string, error) {
 			in.Batches[i].Ops[j].NotAfter = ""
 		}
 	}
-	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.words()})
+	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.words(), l.shelf()})
 	sum := sha256.Sum256(doc)
 	return hex.EncodeToString(sum[:]), err
+}
+
+// shelf is what lies in the pantry of what the steps take: troubles are told by it.
+func (l *liner) shelf() []any {
+	var out []any
+	seen := map[int64]bool{}
+	for _, op := range l.order {
+		d, draws := l.draws[op]
+		if !draws {
+			continue
+		}
+		for _, m := range d.w.Mixing(d.share) {
+			out = append(out, m.Kind, m.Grams)
+			if m.Lot != nil && !seen[m.Lot.ID] {
+				seen[m.Lot.ID] = true
+				out = append(out, m.Lot.ID, m.Lot.MassG, m.Lot.BestBefore)
+			}
+		}
+	}
+	return out
 }
 
 // words of the steps, in their order, with their numbers and reasons.
@@ -350,8 +376,3 @@ func (l *liner) words() []any {
 	}
 	return out
 }
-
-func opBatch(piece int64, part int) string { return fmt.Sprintf("p%d.%d", piece, part) }
-
-// BatchID is the name of a batch of a piece: "p12.1", as its steps begin.
-func BatchID(piece int64, no int) string { return opBatch(piece, no) }

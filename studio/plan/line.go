@@ -18,14 +18,11 @@ import (
 type LineView struct {
 	Fits     bool              `json:"fits"`
 	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
-	Trouble  string            `json:"trouble"`
-	Stands   string            `json:"stands" doc:"why an older plan stands"`
 	StartBy  string            `json:"startBy"`
 	Slack    string            `json:"slack"`
 	Says     string            `json:"says"`
 	Decides  []string          `json:"decides"`
-	Late     []string          `json:"late"`
-	LeftOut  []string          `json:"leftOut"`
+	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Rows     []LineRow         `json:"rows"`
 	Sessions []Session         `json:"sessions"`
 	From     string            `json:"from" doc:"the first day that is shown, as 2026-12-01; empty: all of it"`
@@ -121,7 +118,7 @@ func (s *Planning) Line(ctx context.Context, slug string, commission int64, from
 }
 
 func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Late: []string{}, LeftOut: []string{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
+	out := LineView{Fits: true, Decides: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
 	plan, err := tx.Plan()
 	if err != nil {
 		return out, err
@@ -191,12 +188,17 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 			out.Rows = append(out.Rows, row)
 		}
 	}
+	wrong, err := WrongNow(tx, cs, plan, nil, now)
+	if err != nil {
+		return out, err
+	}
+	out.Troubles = wrong.Of(commission)
 	if plan != nil {
 		deciding, err := tx.StepsNamed(plan.Summary.Chain)
 		if err != nil {
 			return out, err
 		}
-		out.plan(&plan.Summary, cs, deciding, commission, start, end, now)
+		out.plan(&plan.Summary, deciding, commission, start, end, now)
 		if commission == 0 {
 			hands, batches = plan.Summary.HandsMin, plan.Summary.Batches
 		}
@@ -214,8 +216,8 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 }
 
 // plan tells what the summary of the plan says of what is shown.
-func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.Step, commission int64, from, to, now time.Time) {
-	v.Fits, v.Trouble, v.Stands = sum.Fits, sum.Trouble, sum.Stands
+func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, from, to, now time.Time) {
+	v.Fits = sum.Fits
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
 	}
@@ -229,28 +231,12 @@ func (v *LineView) plan(sum *noun.Summary, cs []noun.Commission, steps []noun.St
 			v.Decides = append(v.Decides, st.Title+", "+read.SayTime(st.PlannedStart, now))
 		}
 	}
-	titles := noun.TitlesOf(cs)
-	for _, l := range sum.Late {
-		if commission == 0 || l.CommissionID == commission {
-			v.Late = append(v.Late, LateSays(&l, titles))
-		}
-	}
-	for _, l := range sum.LeftOut {
-		if commission == 0 || l.CommissionID == commission {
-			v.LeftOut = append(v.LeftOut, titles[l.CommissionID]+": "+l.Say)
-		}
-	}
 	for _, w := range sum.Windows {
 		if w.End.After(from) && w.Start.Before(to) {
 			st := w.Start.In(now.Location())
 			v.Sessions = append(v.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), st.Format("15:04")})
 		}
 	}
-}
-
-// LateSays is a late order in a sentence, by how long and what stands there.
-func LateSays(l *noun.LateLine, titles map[int64]string) string {
-	return fmt.Sprintf("%s is late by %s. %s", titles[l.CommissionID], read.SayMinutes(l.Minutes), l.By)
 }
 
 // mark is a step as the line draws it; words: with what the list below says.
@@ -288,7 +274,7 @@ func shifts(was map[string]noun.Step, planned []noun.Step, now time.Time) (moved
 		if d < 0 {
 			why = st.Planned.NotLater
 		}
-		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: read.SayTime(o.PlannedStart, now), To: read.SayTime(st.PlannedStart, now), Why: why, Was: o.PlannedStart})
+		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: read.SayTime(o.PlannedStart, now), To: read.SayTime(st.PlannedStart, now), Why: why, Was: o.PlannedStart, Missed: d > 0 && o.PlannedStart.Before(now)})
 	}
 	slices.SortStableFunc(moved, func(a, b noun.MovedLine) int { return a.Was.Compare(b.Was) })
 	moved = moved[:min(len(moved), mostMoved)]

@@ -115,7 +115,7 @@ func (l *liner) piece(c *noun.Commission, w *work.Reckoned) (out []batchOf, trou
 	window := l.stretchFor(c, w.Piece)
 	left, last := w.Batch.Make, 0
 	for _, no := range l.begunNos(w.Piece.ID) {
-		rows := l.kept[opBatch(w.Piece.ID, no)]
+		rows := l.kept[noun.BatchID(w.Piece.ID, no)]
 		n := madeIn(rows)
 		b, say := l.begunBatch(w, rows, no, n, window)
 		if say != "" {
@@ -148,7 +148,7 @@ func (l *liner) piece(c *noun.Commission, w *work.Reckoned) (out []batchOf, trou
 		}
 	}
 	for i, n := range w.Piece.Extras {
-		if l.kept[opBatch(w.Piece.ID, noun.AgainFrom+i)] != nil {
+		if l.kept[noun.BatchID(w.Piece.ID, noun.AgainFrom+i)] != nil {
 			continue
 		}
 		again, say := l.anew(w, n, window)

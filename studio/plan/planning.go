@@ -204,7 +204,7 @@ func (l *liner) numberParts(planned []noun.Step) {
 		}
 		rank, mine := 1, begins[batch(st.Op)]
 		for n := 1; n < noun.AgainFrom; n++ {
-			at, ok := begins[opBatch(*st.PieceID, n)]
+			at, ok := begins[noun.BatchID(*st.PieceID, n)]
 			if ok && (at.Before(mine) || at.Equal(mine) && n < part.part) {
 				rank++
 			}

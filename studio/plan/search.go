@@ -20,7 +20,7 @@ import (
 // fits: this evening's sheet, freshness, longest waits, and last an order that
 // cannot be planned, so that the others keep theirs.
 func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Plan, []noun.Step) {
-	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
+	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Troubles: []noun.Trouble{}, Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
 	var planned []noun.Step
@@ -28,6 +28,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		made, err := l.search(ctx, sum)
 		if err == nil {
 			planned = l.stand(&made, sum)
+			sum.Troubles = l.stock(planned)
 			break
 		}
 		if ctx.Err() != nil {
@@ -44,7 +45,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 	if planned == nil && len(l.in.Batches) > 0 && old != nil {
 		sum.Stands = "No new plan was found: the one made " + read.SayTime(old.MadeAt, l.b.Now) + " stands."
 		sum.Fits = false
-		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, nil
+		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.Troubles, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, old.Summary.Troubles, nil
 	}
 	for _, st := range planned {
 		if at := st.PlannedStart.Add(grace); st.Attended && (sum.DueAt == nil || at.Before(*sum.DueAt)) {

@@ -37,7 +37,7 @@ func (l *liner) batches(o *ordered, m *madePiece) {
 // batch puts one batch into the task: its own steps into a batch of its own, what is
 // done at the cake into the assembly.
 func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
-	w, id := m.w, opBatch(m.w.Piece.ID, x.no)
+	w, id := m.w, noun.BatchID(m.w.Piece.ID, x.no)
 	b := bench.Batch{ID: id, Commission: o.id, Piece: w.Piece.Name, Pieces: x.pieces, Colour: w.Piece.Swatch}
 	if w.Piece.Eaten != "shown" {
 		b.FreshMinutes = new(int(math.Round(l.b.Kitchen.FreshDays * 1440)))
@@ -147,7 +147,7 @@ func (l *liner) joins(o *ordered, m *madePiece) {
 	if len(p.Joins) == 0 || m.w.Wanted == 0 {
 		return
 	}
-	b := bench.Batch{ID: opBatch(p.ID, noun.JoinNo), Commission: o.id, Piece: p.Name, FreshWeight: new(0.0)}
+	b := bench.Batch{ID: noun.BatchID(p.ID, noun.JoinNo), Commission: o.id, Piece: p.Name, FreshWeight: new(0.0)}
 	before := m.ready
 	for i, j := range p.Joins {
 		part := o.made[j.Part]

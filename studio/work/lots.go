@@ -2,9 +2,11 @@ package work
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
+	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
@@ -80,6 +82,32 @@ func (b *Means) powderLot() *noun.Lot {
 	return nil
 }
 
+// Claim takes grams for a commission out of what is left: the lot that is
+// meant, then others of its kind that may be served.
+func (b *Means) Claim(left map[int64]float64, lot *noun.Lot, kind, swatch string, g float64, c *noun.Commission) (got float64) {
+	take := func(l *noun.Lot) {
+		x := math.Min(left[l.ID], g-got)
+		left[l.ID] -= x
+		got += x
+	}
+	if lot != nil {
+		take(lot)
+	}
+	for i := range b.Lots {
+		l := &b.Lots[i]
+		if got >= g-Enough {
+			break
+		}
+		if l.Kind != kind || lot != nil && l.ID == lot.ID || OrEmpty(l.Swatch) != swatch || swatch != "" && (lot == nil || l.Name != lot.Name) {
+			continue
+		}
+		if len(caution.Meets(l.Allergens, c.Allergies, c.NoGelatine)) == 0 {
+			take(l)
+		}
+	}
+	return got
+}
+
 // Enough is what counts as nothing, g.
 const Enough = 1e-6
 
@@ -126,4 +154,38 @@ func CheckLot(at string, l noun.Lot) error {
 		}
 	}
 	return nil
+}
+
+// Mixing is what a share of the piece takes of lots, and of what is not there.
+func (w *Reckoned) Mixing(share float64) (out []MixPart) {
+	for _, u := range slices.Concat(w.Uses, w.Adds, w.Buys) {
+		if u.Grams *= share; u.Grams <= Enough {
+			continue
+		}
+		if u.Lot != nil {
+			u.Kind, u.Name = u.Lot.Kind, u.Lot.Name
+		}
+		out = append(out, u)
+	}
+	return out
+}
+
+// Swatch of what is mixed in; "" for none.
+func (m *MixPart) Swatch() string {
+	if m.Lot == nil {
+		return ""
+	}
+	return OrEmpty(m.Lot.Swatch)
+}
+
+// Order is the commission that the piece is of.
+func (w *Reckoned) Order() *noun.Commission { return w.order }
+
+// Named is what something that is not there is called.
+func (b *Means) Named(m *MixPart) string {
+	if m.Lot != nil {
+		return m.Lot.Name
+	}
+	k, _ := read.KindOf(m.Kind)
+	return b.Reader.Say(k.Say)
 }

@@ -159,12 +159,12 @@ func (b *Means) useSchool(w *Reckoned, v *PasteView, school string, total float6
 	}
 	v.Rest = restSays(d)
 	if l := w.plainLot; l != nil {
-		w.Uses = append(w.Uses, mixPart{Lot: l, Name: l.Name, Grams: plainG})
+		w.Uses = append(w.Uses, MixPart{Lot: l, Name: l.Name, Grams: plainG})
 		if has := b.there(w, l); has < plainG {
 			v.Short = b.Reader.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.Reader.Mass(plainG-has)))
 		}
 	} else {
-		w.Uses = append(w.Uses, mixPart{Name: "sugar paste", Grams: plainG, Kind: "sugarPaste"})
+		w.Uses = append(w.Uses, MixPart{Name: "sugar paste", Grams: plainG, Kind: "sugarPaste"})
 		v.Short = b.Reader.Say("There is no plain sugar paste in the pantry for this: buy " + b.Reader.Mass(plainG) + ".")
 	}
 	w.Adds = append(w.Adds, b.powder(d.PowderG))
@@ -173,27 +173,27 @@ func (b *Means) useSchool(w *Reckoned, v *PasteView, school string, total float6
 }
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
-func (b *Means) bought(strength, total float64) []mixPart {
+func (b *Means) bought(strength, total float64) []MixPart {
 	sugar, flower := paste.PlainStrength, paste.FlowerStrength
 	share := math.Max(0, math.Min(1, (strength-sugar)/(flower-sugar)))
-	var out []mixPart
+	var out []MixPart
 	for _, x := range []struct {
 		kind  string
 		share float64
 	}{{"sugarPaste", 1 - share}, {"flowerPaste", share}} {
 		if g := total * x.share; g > 0.5 {
-			out = append(out, mixPart{Name: read.PasteName(x.kind), Grams: g, Kind: x.kind})
+			out = append(out, MixPart{Name: read.PasteName(x.kind), Grams: g, Kind: x.kind})
 		}
 	}
 	return out
 }
 
 // powder is grams of the hardener, from the pantry when it is there.
-func (b *Means) powder(g float64) mixPart {
+func (b *Means) powder(g float64) MixPart {
 	if l := b.powderLot(); l != nil {
-		return mixPart{Lot: l, Name: l.Name, Grams: g}
+		return MixPart{Lot: l, Name: l.Name, Grams: g}
 	}
-	return mixPart{Name: read.PowderNames[b.Kitchen.Powder], Grams: g, Kind: b.Kitchen.Powder}
+	return MixPart{Name: read.PowderNames[b.Kitchen.Powder], Grams: g, Kind: b.Kitchen.Powder}
 }
 
 // usualAllergens of a paste that somebody at this table must not have.
@@ -233,7 +233,7 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
 					free = " without " + read.List(met) + " on its label"
 				}
-				w.Buys = append(w.Buys, mixPart{Name: read.PasteName(u.Name), Grams: u.MassG, Kind: u.Name})
+				w.Buys = append(w.Buys, MixPart{Name: read.PasteName(u.Name), Grams: u.MassG, Kind: u.Name})
 				buy = append(buy, b.Reader.Mass(u.MassG)+" of "+read.PasteName(u.Name)+free)
 			}
 		}
@@ -252,7 +252,7 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 	for _, u := range out.Use {
 		for _, l := range w.usable {
 			if strconv.FormatInt(l.ID, 10) == u.Name { // two lots may bear one name
-				w.Uses = append(w.Uses, mixPart{Lot: l, Name: l.Name, Grams: u.MassG})
+				w.Uses = append(w.Uses, MixPart{Lot: l, Name: l.Name, Grams: u.MassG})
 				break
 			}
 		}
@@ -270,7 +270,7 @@ func (b *Means) useDough(w *Reckoned, v *PasteView) {
 	for i := range b.Lots {
 		l := &b.Lots[i]
 		if l.Kind == w.Piece.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 {
-			w.Uses = []mixPart{{Lot: l, Name: l.Name, Grams: w.Batch.PasteG}}
+			w.Uses = []MixPart{{Lot: l, Name: l.Name, Grams: w.Batch.PasteG}}
 			if has := b.there(w, l); has < w.Batch.PasteG {
 				v.Short = b.Reader.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.Reader.Mass(w.Batch.PasteG-has)))
 			}
@@ -306,7 +306,7 @@ func (b *Means) mixViews(w *Reckoned, v *PasteView, total float64) {
 }
 
 // familyOf is the drying table that a mix follows.
-func familyOf(uses []mixPart, e float64) string {
+func familyOf(uses []MixPart, e float64) string {
 	total, flower, plain := 0.0, 0.0, 0.0
 	for _, u := range uses {
 		if u.Lot == nil {
@@ -351,7 +351,7 @@ func (b *Means) kneadSteps(w *Reckoned) []string {
 	if len(w.Uses) < 2 {
 		return []string{soft, fmt.Sprintf("Fold and roll until it bends without cracks, %s.", read.SayMinutes(minutes))}
 	}
-	var stiff, least mixPart
+	var stiff, least MixPart
 	for _, u := range w.Uses {
 		if u.Lot == nil {
 			return nil

@@ -62,9 +62,9 @@ type Reckoned struct {
 	usable   []*noun.Lot
 	plainLot *noun.Lot // nil: there is none
 	refused  []string
-	Uses     []mixPart
-	Adds     []mixPart // powder and gels
-	Buys     []mixPart // what the pantry lacks
+	Uses     []MixPart
+	Adds     []MixPart // powder and gels
+	Buys     []MixPart // what the pantry lacks
 	Tint     *Tint
 	dose     *paste.HardenerOut
 	Rest     int // minutes in the bag
@@ -80,8 +80,9 @@ type Reckoned struct {
 // Band is a time in minutes: early, middle and late.
 type Band struct{ P10, P50, P90 int }
 
-type mixPart struct {
-	Lot   *noun.Lot
+// MixPart is grams of something that a piece is kneaded from.
+type MixPart struct {
+	Lot   *noun.Lot // nil: it is not there
 	Name  string
 	Grams float64
 	Kind  string // of what is not there

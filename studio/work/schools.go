@@ -131,7 +131,7 @@ func (w *Reckoned) thinPetals() bool {
 
 // fromPacket reports whether a piece is made of moulding-ready paste.
 func (w *Reckoned) fromPacket() bool {
-	return slices.ContainsFunc(w.Uses, func(m mixPart) bool { return m.Lot != nil && m.Lot.Kind == "mouldingReadyPaste" }) ||
+	return slices.ContainsFunc(w.Uses, func(m MixPart) bool { return m.Lot != nil && m.Lot.Kind == "mouldingReadyPaste" }) ||
 		len(w.Uses) == 0 && !w.Advice.Empty && w.Advice.Use != nil && w.Advice.Use.Way == "mouldingReadyPaste"
 }
 

@@ -250,7 +250,7 @@ func (b *Means) fromBottles(w *Reckoned, t *Tint) {
 		}
 		gels, doses = append(gels, g), append(doses, x.Dose)
 		t.Parts = append(t.Parts, gelPart{lots[i], x.Dose, x.Dose * t.grams / 100})
-		w.Adds = append(w.Adds, mixPart{Lot: lots[i], Name: lots[i].Name, Grams: x.Dose * t.grams / 100})
+		w.Adds = append(w.Adds, MixPart{Lot: lots[i], Name: lots[i].Name, Grams: x.Dose * t.grams / 100})
 	}
 	t.rested, t.fresh = colour.Tinted(t.base, gels, doses, -1), colour.Tinted(t.base, gels, doses, 0)
 }
@@ -279,7 +279,7 @@ func (b *Means) fromTubs(w *Reckoned, t *Tint) {
 	var grams []float64
 	for _, u := range out.Use {
 		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name })
-		w.Uses = append(w.Uses, mixPart{Lot: lots[i], Name: lots[i].Name, Grams: u.MassG})
+		w.Uses = append(w.Uses, MixPart{Lot: lots[i], Name: lots[i].Name, Grams: u.MassG})
 		gum, total = gum+LotStrength(lots[i])*u.MassG, total+u.MassG
 		ps, grams = append(ps, PasteOfLot(lots[i])), append(grams, u.MassG)
 	}

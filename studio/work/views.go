@@ -282,7 +282,7 @@ type CommissionView struct {
 	In       string            `json:"in"`
 	BeginBy  string            `json:"beginBy"`
 	Next     string            `json:"next"`
-	Trouble  string            `json:"trouble"`
+	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Says     string            `json:"says"`
 	Fields   []read.FieldView  `json:"fields"`
 	Cautions []caution.Caution `json:"cautions"`
@@ -318,17 +318,18 @@ type PieceRow struct {
 
 // CommissionRow is a commission in the list.
 type CommissionRow struct {
-	ID       int64  `json:"id"`
-	Version  int64  `json:"version"`
-	Title    string `json:"title"`
-	Customer string `json:"customer"`
-	State    string `json:"state"`
-	HandOver string `json:"handOver"`
-	In       string `json:"in"`
-	BeginBy  string `json:"beginBy"`
-	Next     string `json:"next"`
-	Trouble  string `json:"trouble"`
-	Frond    []Leaf `json:"frond"`
+	ID       int64         `json:"id"`
+	Version  int64         `json:"version"`
+	Title    string        `json:"title"`
+	Customer string        `json:"customer"`
+	State    string        `json:"state"`
+	HandOver string        `json:"handOver"`
+	In       string        `json:"in"`
+	BeginBy  string        `json:"beginBy"`
+	Next     string        `json:"next"`
+	Trouble  *noun.Trouble `json:"trouble,omitempty" doc:"the worst of what is wrong"`
+	Troubles int           `json:"troubles" doc:"how much is wrong"`
+	Frond    []Leaf        `json:"frond"`
 }
 
 // RowView is a row of the drawer, the pantry or the kitchen as a form.

@@ -1202,8 +1202,6 @@ export interface components {
             lastSays: string;
             /** @description who did that */
             lastWho: string;
-            /** @description what can no longer be in time */
-            late: string[];
             /** @description to lay out before the first step of the evening */
             layOut: string[];
             /** @description the next movement of hands in the rounds of a mould */
@@ -1231,6 +1229,8 @@ export interface components {
              * @description how often windows were told of a change when this was read
              */
             told: number;
+            /** @description what is wrong today, the dearest first */
+            troubles: components["schemas"]["Trouble"][];
             until: string;
             waiting: components["schemas"]["WaitView"][];
             /** @description what begins to wait on this evening */
@@ -1394,7 +1394,13 @@ export interface components {
             next: string;
             state: string;
             title: string;
-            trouble: string;
+            /** @description the worst of what is wrong */
+            trouble?: components["schemas"]["Trouble"];
+            /**
+             * Format: int64
+             * @description how much is wrong
+             */
+            troubles: number;
             /** Format: int64 */
             version: number;
         };
@@ -1417,7 +1423,8 @@ export interface components {
             stages: components["schemas"]["StageMark"][];
             state: string;
             title: string;
-            trouble: string;
+            /** @description what is wrong today, the dearest first */
+            troubles: components["schemas"]["Trouble"][];
             /** Format: int64 */
             version: number;
         };
@@ -1805,9 +1812,7 @@ export interface components {
             follows: boolean;
             /** @description the first day that is shown, as 2026-12-01; empty: all of it */
             from: string;
-            late: string[];
             later: string;
-            leftOut: string[];
             /** @description what the plan made last has moved */
             moved: components["schemas"]["MovedLine"][];
             movedWhy: string;
@@ -1820,10 +1825,9 @@ export interface components {
             /** @description the days that are shown, in words */
             shown: string;
             slack: string;
-            /** @description why an older plan stands */
-            stands: string;
             startBy: string;
-            trouble: string;
+            /** @description what is wrong today, the dearest first */
+            troubles: components["schemas"]["Trouble"][];
         };
         LotView: {
             caution: string;
@@ -1943,6 +1947,7 @@ export interface components {
         };
         MovedLine: {
             from: string;
+            missed?: boolean;
             op: string;
             title: string;
             to: string;
@@ -2477,8 +2482,12 @@ export interface components {
             name: string;
         };
         Tally: {
+            /** @description more of them can be made */
+            again: boolean;
             /** Format: int64 */
             broken: number;
+            /** Format: int64 */
+            commissionId: number;
             /** Format: int64 */
             made: number;
             name: string;
@@ -2627,6 +2636,34 @@ export interface components {
             /** @description how pieces are made with it */
             ways: string[];
             weighed?: components["schemas"]["WeighedView"];
+        };
+        Trouble: {
+            /**
+             * Format: date-time
+             * @description when it bites
+             */
+            by?: string;
+            /** @enum {string} */
+            code: "allergen" | "label" | "never" | "cannot" | "late" | "short" | "stock" | "lying" | "missed" | "old" | "handOver" | "plan";
+            /** @description its title */
+            commission?: string;
+            /** Format: int64 */
+            commissionId?: number;
+            /** @description what the press says; empty: there is none */
+            do?: string;
+            /**
+             * Format: int64
+             * @description the press has so many more made
+             */
+            more?: number;
+            /** Format: int64 */
+            pieceId?: number;
+            remedy: string;
+            says: string;
+            /** @description nothing of its order goes on the cake before */
+            stops?: boolean;
+            /** @description the press opens this page of the studio */
+            to?: string;
         };
         TubsView: {
             chosen: boolean;

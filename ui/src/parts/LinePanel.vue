@@ -4,9 +4,9 @@ import { computed, ref } from 'vue'
 import { useRoute } from 'vue-router'
 import { useLine, useStudio } from '../api/queries'
 import BuntingLine from '../pictures/BuntingLine.vue'
-import LateList from './LateList.vue'
 import LoadState from './LoadState.vue'
 import MovedList from './MovedList.vue'
+import TroubleList from './TroubleList.vue'
 
 const props = defineProps<{ commission: number }>()
 const studio = useStudio()
@@ -35,12 +35,7 @@ const drawn = computed(() => {
     <LoadState :error="line.error.value" :loading="line.isPending.value" @again="line.refetch()" />
     <template v-if="v">
       <p class="quiet">{{ v.says }}</p>
-      <div v-if="v.late.length || v.trouble || v.stands || v.leftOut.length" class="late" role="status">
-        <LateList :late="v.late" />
-        <p v-if="v.trouble" class="danger">{{ v.trouble }}</p>
-        <p v-if="v.stands" class="soon">{{ v.stands }}</p>
-        <p v-for="l in v.leftOut" :key="l" class="soon">Not in the plan: {{ l }}</p>
-      </div>
+      <TroubleList :troubles="v.troubles" :inside="!!commission" />
       <MovedList :moved="v.moved" :why="v.movedWhy" />
       <p v-if="v.moved.length" class="row">
         <Button
@@ -72,7 +67,7 @@ const drawn = computed(() => {
           </ol>
         </section>
       </div>
-      <div v-else-if="!v.trouble && !v.leftOut.length" class="flour card">
+      <div v-else-if="!v.troubles.length" class="flour card">
         <h2>Nothing to plan yet</h2>
         <p>An order with a hand-over date, pieces with a mould and a weight: then the line hangs itself.</p>
       </div>
@@ -131,12 +126,6 @@ const drawn = computed(() => {
 .card,
 .list {
   padding: 16px 20px;
-}
-.late {
-  border-left: 4px solid var(--rosehip);
-  background: var(--honey-fill);
-  padding: 8px 16px;
-  border-radius: 0 8px 8px 0;
 }
 .was {
   opacity: 0.6;

@@ -5,7 +5,7 @@ import { api, take, type BenchView } from '../api/client'
 import { keptOf, waiting } from '../api/outbox'
 import { useBench, useBenchAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
-import LateList from '../parts/LateList.vue'
+import TroubleList from '../parts/TroubleList.vue'
 import LoadState from '../parts/LoadState.vue'
 import MovedList from '../parts/MovedList.vue'
 import StepWays from '../parts/StepWays.vue'
@@ -68,7 +68,7 @@ const doneWord = computed(
           <b>{{ v.room }}</b> <span class="quiet">in the kitchen</span>
         </span>
       </header>
-      <LateList :late="v.late" />
+      <TroubleList :troubles="v.troubles" />
       <MovedList :moved="v.moved" :why="v.movedWhy" />
       <div class="bench">
         <section v-if="now" class="flour now" aria-live="polite">

@@ -3,6 +3,7 @@ import { computed, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCommission, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
+import TroubleList from '../parts/TroubleList.vue'
 import { useKeys } from '../parts/keys'
 import FrondPicture from '../pictures/FrondPicture.vue'
 import BriefStage from '../stages/BriefStage.vue'
@@ -67,7 +68,6 @@ watch(
               · begin by <b>{{ c.beginBy }}</b></template
             >
           </p>
-          <p v-if="c.trouble" class="danger">{{ c.trouble }}</p>
         </div>
         <RouterLink :to="to('journal')" class="toline right" :class="{ on: stage === 'journal' }">Journal</RouterLink>
         <RouterLink :to="to('line')" class="toline" :class="{ on: stage === 'line' }">The line <kbd>L</kbd></RouterLink>
@@ -89,6 +89,7 @@ watch(
           <span class="vh">{{ s.settled ? 'settled' : 'open' }}</span>
         </RouterLink>
       </nav>
+      <TroubleList v-if="stage !== 'line'" :troubles="c.troubles" inside class="wrong" />
       <component :is="shown" v-if="shown" :key="stage" :commission="c" />
       <div v-else class="flour nowhere">
         <h2>There is no such stage</h2>
@@ -123,6 +124,9 @@ watch(
 }
 .toline.on {
   border-color: var(--fern);
+}
+.wrong {
+  margin-bottom: 14px;
 }
 .stem {
   display: flex;

@@ -63,7 +63,10 @@ async function take_(c: CommissionRow) {
             <RouterLink :to="`/s/${studio}/commissions/${c.id}`">{{ c.title }}</RouterLink>
           </h2>
           <p class="quiet small">{{ c.customer }}</p>
-          <p v-if="c.trouble" class="danger small">{{ c.trouble }}</p>
+          <p v-if="c.trouble" class="small">
+            <b :class="{ danger: true }">{{ c.trouble.says }}</b> {{ c.trouble.remedy }}
+            <span v-if="c.troubles > 1" class="quiet">and {{ c.troubles - 1 }} more</span>
+          </p>
           <p v-else-if="c.next" class="small">Next: {{ c.next }}</p>
           <p v-else-if="c.state === 'open'" class="small quiet">No pieces yet: say what goes on it.</p>
         </div>

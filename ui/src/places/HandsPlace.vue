@@ -9,7 +9,7 @@ import { useBench, useBenchAct, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import BrokeDialog from '../parts/BrokeDialog.vue'
 import { useKeys } from '../parts/keys'
-import LateList from '../parts/LateList.vue'
+import TroubleList from '../parts/TroubleList.vue'
 import LoadState from '../parts/LoadState.vue'
 import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
@@ -190,7 +190,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
       <p v-if="asleep" class="quiet small note">
         This browser does not keep the screen awake: set the screen to stay on.
       </p>
-      <LateList :late="v.late" />
+      <TroubleList :troubles="v.troubles" :open="2" />
       <MovedList :moved="v.moved" :why="v.movedWhy" />
       <div class="two">
         <section v-if="step" class="flour now" aria-live="polite">

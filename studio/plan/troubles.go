@@ -1,0 +1,322 @@
+package plan
+
+import (
+	"cmp"
+	"fmt"
+	"slices"
+	"time"
+
+	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+	"dustyfern/studio/work"
+)
+
+// Wrong is what is wrong in a studio today, and how the pieces that were begun stand.
+type Wrong struct {
+	Troubles []noun.Trouble
+	Tallies  []work.Tally
+}
+
+// WrongNow finds what is wrong: what the plan found when it was made, and what has
+// happened since. near are steps with what follows from their facts, every batch that
+// has begun among them; nil: they are read here.
+func WrongNow(tx journal.Tx, cs []noun.Commission, stands *noun.Plan, near []noun.Step, now time.Time) (out Wrong, err error) {
+	t := troubles{now: now, titles: noun.TitlesOf(cs)}
+	if near == nil {
+		if near, err = tx.StepsNear(0); err != nil {
+			return out, err
+		}
+		near = work.Derived(near, now)
+	}
+	if stands != nil {
+		t.planned(&stands.Summary)
+		if err := t.missed(tx, stands.Summary.Moved); err != nil {
+			return out, err
+		}
+	}
+	for i := range cs {
+		if c := &cs[i]; c.State == "open" && c.HandOver != nil && c.HandOver.Before(now) {
+			t.add(noun.Trouble{Code: "handOver", CommissionID: c.ID, By: c.HandOver, Says: "The hand-over is over.", Remedy: "Hand it over, or say a new date.", Do: "Its brief", To: pageOf(c.ID, "brief")})
+		}
+	}
+	if out.Tallies, err = talliesOf(tx, near); err != nil {
+		return out, err
+	}
+	for i := range out.Tallies {
+		t.short(&out.Tallies[i])
+	}
+	t.windows(near)
+	out.Troubles = t.sorted()
+	return out, nil
+}
+
+// Of are the troubles of one commission and those of the whole plan; of 0 all.
+func (w *Wrong) Of(commission int64) []noun.Trouble {
+	out := []noun.Trouble{}
+	for _, x := range w.Troubles {
+		if commission == 0 || x.CommissionID == commission || x.CommissionID == 0 {
+			out = append(out, x)
+		}
+	}
+	return out
+}
+
+// Stopped are commissions of which nothing may go on the cake before a trouble is
+// mended, with that trouble.
+func (w *Wrong) Stopped() map[int64]*noun.Trouble {
+	out := map[int64]*noun.Trouble{}
+	for i := range w.Troubles {
+		if x := &w.Troubles[i]; x.Stops && out[x.CommissionID] == nil {
+			out[x.CommissionID] = x
+		}
+	}
+	return out
+}
+
+// talliesOf the pieces that have been begun and are not yet on the cake.
+func talliesOf(tx journal.Tx, near []noun.Step) ([]work.Tally, error) {
+	var ids []int64
+	for i := range near {
+		if s := &near[i]; s.Makes() && s.ActualStart != nil && !slices.Contains(ids, s.CommissionID) {
+			ids = append(ids, s.CommissionID)
+		}
+	}
+	if len(ids) == 0 {
+		return []work.Tally{}, nil
+	}
+	ps, err := tx.PiecesOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	presses, err := tx.Presses(ids) // also those that the bench does not come to yet
+	if err != nil {
+		return nil, err
+	}
+	return work.Tallies(ps, presses), nil
+}
+
+// troubles gathers what is wrong.
+type troubles struct {
+	now    time.Time
+	titles map[int64]string
+	all    []noun.Trouble
+}
+
+func (t *troubles) add(x noun.Trouble) {
+	x.Commission = t.titles[x.CommissionID]
+	t.all = append(t.all, x)
+}
+
+// sorted is what costs most first; of one cost, what bites first.
+func (t *troubles) sorted() []noun.Trouble {
+	when := func(x *noun.Trouble) int64 {
+		if x.By == nil {
+			return 1 << 62
+		}
+		return x.By.Unix()
+	}
+	slices.SortStableFunc(t.all, func(a, b noun.Trouble) int {
+		return cmp.Or(cmp.Compare(noun.TroubleCost(a.Code), noun.TroubleCost(b.Code)), cmp.Compare(when(&a), when(&b)))
+	})
+	return noun.Some(t.all)
+}
+
+func pageOf(commission int64, stage string) string {
+	return fmt.Sprintf("commissions/%d/%s", commission, stage)
+}
+
+// planned is what the plan found.
+func (t *troubles) planned(sum *noun.Summary) {
+	for _, l := range sum.Late {
+		t.add(noun.Trouble{Code: "late", CommissionID: l.CommissionID, Says: fmt.Sprintf("Late by %s.", read.SayMinutes(l.Minutes)), Remedy: l.By, Do: "Its line", To: pageOf(l.CommissionID, "line")})
+	}
+	for _, l := range sum.LeftOut {
+		x := noun.Trouble{Code: cmp.Or(l.Code, "cannot"), CommissionID: l.CommissionID, PieceID: l.PieceID, Says: l.Say, Remedy: "It is not in the plan before that is settled.", Stops: true, Do: "Its pieces", To: pageOf(l.CommissionID, cmp.Or(l.Stage, "pieces"))}
+		if l.PieceID != 0 {
+			x.To += fmt.Sprintf("?piece=%d", l.PieceID)
+		}
+		if l.Help != "" {
+			x.Remedy = l.Help
+		}
+		t.add(x)
+	}
+	for _, x := range sum.Troubles {
+		if x.By != nil {
+			x.By = new(x.By.In(t.now.Location()))
+			x.Says += " Needed " + read.SayTime(*x.By, t.now) + "."
+		}
+		t.add(x)
+	}
+	for _, say := range []string{sum.Trouble, sum.Stands} {
+		if say != "" {
+			t.add(noun.Trouble{Code: "plan", Says: say, Remedy: "Look at the line: open hours, or ask for less.", Do: "The line", To: "line"})
+		}
+	}
+}
+
+// missed are steps that could not be kept: their hour came and went, and they hang
+// elsewhere now. One sentence an order.
+func (t *troubles) missed(tx journal.Tx, moved []noun.MovedLine) error {
+	var ops []string
+	for _, m := range moved {
+		if m.Missed {
+			ops = append(ops, m.Op)
+		}
+	}
+	steps, err := tx.StepsNamed(ops)
+	if err != nil {
+		return err
+	}
+	type of struct {
+		n     int
+		first noun.MovedLine
+		at    time.Time
+	}
+	by := map[int64]*of{}
+	var order []int64
+	for _, m := range moved {
+		i := slices.IndexFunc(steps, func(s noun.Step) bool { return s.Op == m.Op })
+		if i < 0 || steps[i].ActualStart != nil {
+			continue
+		}
+		c := steps[i].CommissionID
+		if by[c] == nil {
+			by[c] = &of{first: m, at: steps[i].PlannedStart}
+			order = append(order, c)
+		}
+		by[c].n++
+	}
+	for _, c := range order {
+		x := by[c]
+		say := fmt.Sprintf("%s could not be kept: planned for %s, now %s.", x.first.Title, x.first.From, read.SayTime(x.at, t.now))
+		if x.n > 1 {
+			say = fmt.Sprintf("%d steps could not be kept. The first, %s, was planned for %s, now %s.", x.n, read.LowerFirst(x.first.Title), x.first.From, read.SayTime(x.at, t.now))
+		}
+		t.add(noun.Trouble{Code: "missed", CommissionID: c, Says: say, Remedy: "The line was hung anew: see that the new hours suit.", Do: "Its line", To: pageOf(c, "line"), By: &x.at})
+	}
+	return nil
+}
+
+// short is a piece of which too few are whole, with those that are still to come.
+func (t *troubles) short(y *work.Tally) {
+	if y.Short == 0 {
+		return
+	}
+	x := noun.Trouble{Code: "short", CommissionID: y.CommissionID, PieceID: y.PieceID, Stops: true, Says: fmt.Sprintf("%s: %d short, %d whole of %d wanted.", y.Name, y.Short, y.Made-y.Broken, y.Wanted)}
+	if y.Again {
+		x.Remedy, x.Do, x.More = "Make them from the paste that lies there, or ask for fewer.", fmt.Sprintf("Make %d more", y.Short), y.Short
+	} else {
+		x.Remedy, x.Do, x.To = "It was made again often enough: change its paste or its tool.", "Its paste", pageOf(y.CommissionID, "paste")+fmt.Sprintf("?piece=%d", y.PieceID)
+	}
+	t.add(x)
+}
+
+// How long before a window shuts it is said: a quarter of it, within these.
+const (
+	shutsFrom = 10 * time.Minute
+	shutsTo   = 2 * time.Hour
+)
+
+// windows are longest waits that are over, or will be soon: kneaded paste that lies,
+// and pieces that were to go on while they give.
+func (t *troubles) windows(near []noun.Step) {
+	c := work.ChainOf(near)
+	for i := range near {
+		st := &near[i]
+		if !st.Attended || st.ActualStart != nil || st.Planned.Kept == nil {
+			continue
+		}
+		batch := noun.BatchOf(st.Op)
+		for _, g := range st.Planned.Kept.After {
+			from := c.ByOp[batch+"."+g.From]
+			if g.Max == nil || from == nil || from.ActualEnd == nil {
+				continue
+			}
+			whole := time.Duration(*g.Max) * time.Minute
+			shuts := from.ActualEnd.Add(whole)
+			if left := shuts.Sub(t.now); left <= min(shutsTo, max(shutsFrom, whole/4)) {
+				t.shuts(st, c, shuts, left)
+			}
+		}
+	}
+}
+
+func (t *troubles) shuts(st *noun.Step, c work.Chain, shuts time.Time, left time.Duration) {
+	made := false
+	c.Earlier(st, func(o *noun.Step) { made = made || o.Makes() })
+	x := noun.Trouble{Code: "lying", CommissionID: st.CommissionID, By: &shuts, Do: "To the bench", To: "bench"}
+	if st.PieceID != nil {
+		x.PieceID = *st.PieceID
+	}
+	what := read.UpperFirst(st.Planned.What())
+	switch over := left < 0; {
+	case made && over:
+		x.Says, x.Remedy = fmt.Sprintf("%s: they should have gone on by %s.", what, read.SayTime(shuts, t.now)), "Try one: if it no longer gives, put it on as a dry piece, or make it again."
+	case made:
+		x.Says, x.Remedy = fmt.Sprintf("%s: they keep until %s, %s.", what, read.SayTime(shuts, t.now), read.SayWhen(shuts, t.now)), "Next: "+read.LowerFirst(st.Title)+"."
+	case over:
+		x.Says, x.Remedy = fmt.Sprintf("%s: the kneaded paste has lain longer than it keeps, since %s.", what, read.SayTime(shuts, t.now)), "Squeeze it; knead it again, or bin it."
+	default:
+		x.Says, x.Remedy = fmt.Sprintf("%s: the kneaded paste keeps until %s, %s.", what, read.SayTime(shuts, t.now), read.SayWhen(shuts, t.now)), "Next: "+read.LowerFirst(st.Title)+". Keep the bag shut until then."
+	}
+	t.add(x)
+}
+
+// drawn is paste that a step takes out of the pantry: of what piece, and which share.
+type drawn struct {
+	w     *work.Reckoned
+	share float64
+}
+
+// stock finds what the planned steps will miss in the pantry, in their order, and
+// what will be past its date by then.
+func (l *liner) stock(planned []noun.Step) []noun.Trouble {
+	left := map[int64]float64{}
+	for i := range l.b.Lots {
+		left[l.b.Lots[i].ID] = l.b.Lots[i].MassG
+	}
+	steps := slices.Clone(planned)
+	slices.SortStableFunc(steps, func(a, b noun.Step) int { return a.PlannedStart.Compare(b.PlannedStart) })
+	out := []noun.Trouble{}
+	short := map[string]int{}
+	old := map[int64]bool{}
+	for i := range steps {
+		st := &steps[i]
+		d, ok := l.draws[st.Op]
+		if !ok || st.ActualStart != nil {
+			continue
+		}
+		for _, m := range d.w.Mixing(d.share) {
+			gap := m.Grams - l.b.Claim(left, m.Lot, m.Kind, m.Swatch(), m.Grams, d.w.Order())
+			if gap > leastShortG {
+				key := fmt.Sprint(st.CommissionID, m.Kind, l.b.Named(&m))
+				if at, told := short[key]; told {
+					x := &out[at]
+					x.More++ // how many steps lack it, until it is said
+					continue
+				}
+				short[key] = len(out)
+				out = append(out, noun.Trouble{Code: "stock", CommissionID: st.CommissionID, PieceID: d.w.Piece.ID, By: new(st.PlannedStart),
+					Says:   l.b.Reader.Sayf("%s short: %s, for %s.", read.UpperFirst(l.b.Named(&m)), work.ExactMass(l.b.Reader, gap), d.w.Piece.Name),
+					Remedy: "Buy it, or take another paste or colour.", Do: "What is needed", To: "pantry/shopping"})
+			}
+			if b := m.Lot; b != nil && b.BestBefore != nil && !old[b.ID] && st.PlannedStart.After(b.BestBefore.AddDate(0, 0, 1)) {
+				old[b.ID] = true
+				out = append(out, noun.Trouble{Code: "old", CommissionID: st.CommissionID, PieceID: d.w.Piece.ID, By: new(st.PlannedStart),
+					Says:   fmt.Sprintf("%s is past its date, %s, when %s takes it.", b.Name, b.BestBefore.Format("2 Jan 2006"), d.w.Piece.Name),
+					Remedy: "Look at it, smell it, squeeze it; take another one, or correct the date.", Do: "The lot", To: fmt.Sprintf("pantry?lot=%d", b.ID)})
+			}
+		}
+	}
+	for i := range out {
+		if n := out[i].More; n > 0 {
+			out[i].Says += fmt.Sprintf(" %s more take it.", read.Count(n, "step"))
+			out[i].More = 0
+		}
+	}
+	return out
+}
+
+// leastShortG is what counts as short, g: less than any scale of a kitchen shows.
+const leastShortG = 0.005

@@ -1,0 +1,80 @@
+package work
+
+import (
+	"fmt"
+	"slices"
+
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+)
+
+// Tally is how a piece stands: made, broken, whole against wanted.
+type Tally struct {
+	PieceID      int64  `json:"pieceId"`
+	CommissionID int64  `json:"commissionId"`
+	Again        bool   `json:"again" doc:"more of them can be made"`
+	Op           string `json:"op" doc:"the press whose pieces can be counted or can break"`
+	Version      int64  `json:"version"`
+	Name         string `json:"name"`
+	Made         int    `json:"made"`
+	Broken       int    `json:"broken"`
+	Wanted       int    `json:"wanted"`
+	Short        int    `json:"short" doc:"more that must be pressed"`
+	Says         string `json:"says"`
+}
+
+// notYetPlanned is what is to be pressed again and has no place in the plan yet.
+func notYetPlanned(p *noun.Piece, presses []*noun.Step) (n int) {
+	for i, extra := range p.Extras {
+		batch := noun.BatchID(p.ID, noun.AgainFrom+i)
+		if !slices.ContainsFunc(presses, func(s *noun.Step) bool { return noun.BatchOf(s.Op) == batch }) {
+			n += extra
+		}
+	}
+	return n
+}
+
+// Tallies counts the pieces of an order that have been begun, by their presses.
+func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
+	out := []Tally{}
+	needed := noun.Needed(ps)
+	mine := map[int64][]*noun.Step{}
+	for i := range presses {
+		if s := &presses[i]; s.PieceID != nil && s.Planned.Run != nil {
+			mine[*s.PieceID] = append(mine[*s.PieceID], s)
+		}
+	}
+	for _, p := range ps {
+		t := Tally{PieceID: p.ID, CommissionID: p.CommissionID, Again: len(p.Extras) < noun.MostAgain, Name: p.Name, Wanted: needed[p.ID]}
+		coming := notYetPlanned(&p, mine[p.ID])
+		for _, s := range mine[p.ID] {
+			if s.ActualStart == nil {
+				coming += s.Planned.Run.Balls
+				continue
+			}
+			if t.Op == "" || s.ActualEnd == nil {
+				t.Op, t.Version = s.Op, s.Version
+			}
+			t.Made += s.Out()
+			t.Broken += s.Broken()
+			if s.ActualEnd == nil {
+				coming += max(0, s.Planned.Run.Balls-s.Out())
+			}
+		}
+		if t.Op == "" || p.DeletedAt != nil {
+			continue
+		}
+		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
+		spare := t.Made - t.Broken + coming - t.Wanted
+		switch {
+		case t.Short > 0:
+			t.Says = fmt.Sprintf("%d more to make: the spares are used up.", t.Short)
+		case spare == 0:
+			t.Says = "No spare is left."
+		default:
+			t.Says = read.Count(spare, "spare") + " left."
+		}
+		out = append(out, t)
+	}
+	return out
+}
