@@ -93,7 +93,7 @@ func (h *house) steps() (out []plan.LineStep) {
 	h.line()
 	if err := h.store.Read(h.t.Context(), "hollow-lane-sugar-room", func(tx journal.Tx) error {
 		all, err := tx.Steps(1)
-		for _, s := range work.Derived(all, h.now) {
+		for _, s := range work.Derived(all, tx.Kitchen(), h.now) {
 			out = append(out, plan.NewLineStep(s, "", h.now))
 		}
 		return err

@@ -182,7 +182,7 @@ func dropPlanned(a *journal.Acting, commission int64) error {
 	if err != nil {
 		return err
 	}
-	return a.ReplaceSteps(unbegun(work.Derived(steps, a.Now)), nil)
+	return a.ReplaceSteps(unbegun(work.Derived(steps, a.House, a.Now)), nil)
 }
 
 // unbegun names the steps that are only planned.

@@ -32,7 +32,7 @@ func (s *Service) Colours(ctx context.Context, slug string, id int64) (out work.
 		}
 		groups := b.ColourGroups(&c, ps)
 		out = b.ColoursView(groups)
-		out.Kneaded = b.Kneaded(id, work.Derived(steps, now))
+		out.Kneaded = b.Kneaded(id, work.Derived(steps, k, now))
 		others, err := s.alikeElsewhere(tx, b, &c, groups)
 		if err != nil {
 			return err

@@ -216,7 +216,7 @@ func (h *house) steps(kind string) (out []plan.LineStep) {
 			if err != nil {
 				return err
 			}
-			all = append(all, work.Derived(steps, h.now)...)
+			all = append(all, work.Derived(steps, tx.Kitchen(), h.now)...)
 		}
 		return nil
 	}))
@@ -303,6 +303,7 @@ func (h *house) tub(name string) pantry.LotView {
 
 type (
 	planStep = plan.LineStep
+	waitView = evening.WaitView
 	nounWay  = noun.Way
 )
 

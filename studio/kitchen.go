@@ -46,7 +46,18 @@ func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 
 // ChangeKitchen changes the kitchen and makes the plan anew.
 func (s *Service) ChangeKitchen(ctx context.Context, slug string, in journal.ChangeIn) (out KitchenView, err error) {
-	_, err = s.Act(ctx, slug, func(a *journal.Acting) error { return journal.Kitchens.Change(a, a.House.ID, in) }, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		tempC, rhPercent := a.House.TempC, a.House.RHPercent
+		if err := journal.Kitchens.Change(a, a.House.ID, in); err != nil {
+			return err
+		}
+		is, err := journal.Get[noun.Kitchen](a, a.House.ID)
+		if err != nil || is.TempC == tempC && is.RHPercent == rhPercent {
+			return err
+		}
+		is.SaysRoom(tempC, rhPercent, a.Now)
+		return a.Save(&is)
+	}, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out = kitchenView(k, s.Clock().In(k.Zone()))
 		out.IsDemo = k.Slug == s.Demo
 		return nil

@@ -138,7 +138,7 @@ const closedPage = 20
 // Commissions lists what needs a hand first: the earliest "begin by", then the
 // earliest hand-over; then, page by page, what lies aside or is done.
 func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out CommissionsView, err error) {
-	err = s.Fresh(ctx, slug, func(tx journal.Tx, _ *noun.Kitchen, now time.Time) error {
+	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out = CommissionsView{Rows: []work.CommissionRow{}, Closed: []work.CommissionRow{}, Skip: max(0, skip)}
 		stands, err := tx.Plan()
 		if err != nil {
@@ -160,7 +160,7 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 		if err != nil {
 			return err
 		}
-		out.Rows = rowsOf(open, ps, steps, &wrong, now)
+		out.Rows = rowsOf(open, ps, steps, &wrong, k, now)
 		closed, err := tx.ClosedCommissions(out.Skip, closedPage+1)
 		if err != nil {
 			return err
@@ -180,14 +180,14 @@ func (s *Service) Commissions(ctx context.Context, slug string, skip int) (out C
 		if steps, err = tx.BareSteps(ids); err != nil {
 			return err
 		}
-		out.Closed = rowsOf(closed, ps, steps, nil, now)
+		out.Closed = rowsOf(closed, ps, steps, nil, k, now)
 		return nil
 	})
 	return out, err
 }
 
 // rowsOf are the rows of commissions: open ones by what needs a hand first.
-func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong, now time.Time) []work.CommissionRow {
+func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong, k *noun.Kitchen, now time.Time) []work.CommissionRow {
 	type keyed struct {
 		row          work.CommissionRow
 		when, second time.Time
@@ -203,7 +203,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *pla
 	far := now.AddDate(50, 0, 0)
 	for i := range cs {
 		c := &cs[i]
-		mine := work.Derived(stepsOf[c.ID], now)
+		mine := work.Derived(stepsOf[c.ID], k, now)
 		r := keyed{row: work.CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
 		if c.HandOver != nil {
 			r.row.HandOver, r.row.In = read.SayDate(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
@@ -262,7 +262,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 		if err != nil {
 			return err
 		}
-		out, err = commission(ctx, b, &c, ps, work.Derived(steps, now), &wrong)
+		out, err = commission(ctx, b, &c, ps, work.Derived(steps, k, now), &wrong)
 		return err
 	})
 	return out, err

@@ -240,8 +240,8 @@ func (r Rounds) Split(longest int) []Rounds {
 	return nil
 }
 
-// minutes of a wait at a confidence: the slow end, the middle, or between.
-func (d Drying) minutes(confidence float64) int {
+// Length is the minutes of a wait at a confidence: the slow end, the middle, or between.
+func (d Drying) Length(confidence float64) int {
 	switch confidence {
 	case 0.9:
 		return d.P90

@@ -297,7 +297,7 @@ func (t *task) readLength(s *step, o *Op, f string) error {
 		if o.Attended {
 			return fault.New(BadDrying, f+".dry", "Drying needs no hands: the step is not attended.")
 		}
-		s.length = o.Dry.minutes(confidence)
+		s.length = o.Dry.Length(confidence)
 	}
 	return nil
 }

@@ -157,10 +157,6 @@ const (
 	leastGapK   = 0.5
 )
 
-// CoolSlow turns the minutes of a setting into those of the slow end of its
-// band, as planned with.
-func CoolSlow(minutes float64) float64 { return coolP90 * minutes }
-
 // Cool gives the setting of chocolate dough by temperature.
 func Cool(in CoolIn) (CoolOut, error) {
 	if err := fault.Check(&in, "dough"); err != nil {
@@ -225,4 +221,86 @@ func untilSet(wantKH, soft, air, start, tau float64) float64 {
 			return t + step + (wantKH-sum)/last
 		}
 	}
+}
+
+// Moment is when something comes to be, in minutes: the middle and the slow end; nil
+// when it does not within LongestHours.
+type Moment struct{ Minutes, SlowMinutes *float64 }
+
+// Setting is when chocolate dough holds its shape and is firm.
+type Setting struct{ Hold, Firm Moment }
+
+// SoftPoint of a fat-set dough, °C; an error for what dries.
+func SoftPoint(dough string) (float64, error) {
+	soft, ok := softPoint[dough]
+	if !ok {
+		return 0, fault.New(fault.UnknownValue, "dough", "dough must be one of darkChocolate, milkChocolate, whiteChocolate, not %q.", dough)
+	}
+	return soft, nil
+}
+
+// SetsThrough gives the setting of chocolate dough in air that changes: as Cool for air
+// that stays. The slow end is a kitchen in which all of it goes on more slowly by the
+// same part. Between the points of the room it is straight, outside it is held.
+func SetsThrough(dough string, thicknessMM float64, air []RoomPoint) (Setting, error) {
+	soft, err := SoftPoint(dough)
+	if err != nil {
+		return Setting{}, err
+	}
+	if !(thicknessMM >= 0.2 && thicknessMM <= 60) {
+		return Setting{}, fault.New(fault.OutOfRange, "thicknessMM", "From 0.2 to 60 mm, not %g.", thicknessMM)
+	}
+	if len(air) == 0 {
+		return Setting{}, fault.New(fault.Required, "roomSeries", "How warm is the room?")
+	}
+	in := PredictIn{RoomSeries: air}
+	room := in.room()
+	tau := doughHeat * thicknessMM / (2 * stillFilm) / 60
+	var out Setting
+	hold, firm := setsIn(room, soft, tau, 1)
+	slowHold, slowFirm := setsIn(room, soft, tau, coolP90)
+	out.Hold, out.Firm = Moment{hold, slowHold}, Moment{firm, slowFirm}
+	return out, nil
+}
+
+// firstC is how warm dough is when hands leave it.
+const firstC = 28.0
+
+// setsIn walks through the room, so many times slower than the middle, until the dough
+// is firm.
+func setsIn(room room, soft, tau, slower float64) (hold, firm *float64) {
+	fine, coarse := math.Min(0.1, tau/50)*slower, slower
+	temp, sum := firstC, 0.0
+	for t := 0.0; t < LongestHours*60; {
+		air, _ := room.at(t / 60)
+		step := coarse
+		if math.Abs(temp-air) > 0.01 {
+			step = fine
+		}
+		next := air + (temp-air)*math.Exp(-step/slower/tau)
+		if add := step / slower / 60 * (pullOf(soft, air, temp) + pullOf(soft, air, next)) / 2; add > 0 {
+			for _, x := range []struct {
+				at   **float64
+				want float64
+			}{{&hold, holdKH}, {&firm, firmKH}} {
+				if *x.at == nil && sum+add >= x.want {
+					*x.at = new(t + step*(x.want-sum)/add)
+				}
+			}
+			sum += add
+		}
+		if firm != nil {
+			return hold, firm
+		}
+		t, temp = t+step, next
+	}
+	return hold, firm
+}
+
+// pullOf is by how many kelvin dough sets; none in air that cannot keep it.
+func pullOf(soft, air, temp float64) float64 {
+	if air > soft-leastGapK {
+		return 0
+	}
+	return math.Min(fastestK, math.Max(0, soft-temp))
 }

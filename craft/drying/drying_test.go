@@ -365,7 +365,33 @@ func TestCoolingIsSoonerThinAndOpen(t *testing.T) {
 	if firm(8, 1, -18) < 24/8*60 {
 		t.Error("24 kelvin-hours at 8 K at most take three hours at least")
 	}
-	if CoolSlow(100) != 157 {
-		t.Error(CoolSlow(100))
+}
+
+// TestDoughSetsThroughARoomThatChanges: in air that stays as Cool says it; warmed for
+// an hour it takes longer, and in a warm room it never comes to it.
+func TestDoughSetsThroughARoomThatChanges(t *testing.T) {
+	at := func(h, temp float64) RoomPoint { return RoomPoint{AtHours: &h, TempC: &temp, RHPercent: new(50.0)} }
+	for _, dough := range []string{"darkChocolate", "milkChocolate", "whiteChocolate"} {
+		for _, mm := range []float64{3, 12} {
+			c, err := Cool(CoolIn{Dough: &dough, ThicknessMM: &mm, AirTempC: new(18.0)})
+			if err != nil {
+				t.Fatal(err)
+			}
+			s, err := SetsThrough(dough, mm, []RoomPoint{at(0, 18)})
+			if err != nil || math.Abs(*s.Firm.Minutes / *c.FirmMinutes - 1) > 0.002 || math.Abs(*s.Hold.Minutes / *c.HoldMinutes - 1) > 0.005 || math.Abs(*s.Firm.SlowMinutes / *s.Firm.Minutes - 1.57) > 0.005 {
+				t.Errorf("%s, %g mm: firm %v, want %v", dough, mm, s.Firm.Minutes, c.FirmMinutes)
+			}
+			warm, err := SetsThrough(dough, mm, []RoomPoint{at(0, 18), at(1, 18), at(1.001, 21), at(2, 21), at(2.001, 18)})
+			if err != nil || *warm.Firm.Minutes <= *s.Firm.Minutes {
+				t.Errorf("%s: warmed for an hour it takes %v", dough, warm.Firm.Minutes)
+			}
+		}
+		hot, err := SetsThrough(dough, 4, []RoomPoint{at(0, 18), at(0.5, 18), at(0.501, 30)})
+		if err != nil || hot.Firm.Minutes != nil {
+			t.Errorf("%s sets at 30 °C: %v", dough, err)
+		}
+	}
+	if _, err := SetsThrough("marzipan", 4, []RoomPoint{at(0, 18)}); err == nil {
+		t.Error("marzipan does not set by cold")
 	}
 }

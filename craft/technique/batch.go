@@ -36,6 +36,8 @@ type Op struct {
 	Assembly     bool          `json:"assembly,omitempty"`
 	CakeReady    bool          `json:"cakeReady,omitempty"`
 
+	DryUntil string `json:"-"` // of a drying: the moment that it waits for
+
 	length int // minutes, a drying at its slow end
 }
 
@@ -224,7 +226,7 @@ func (b *batch) single(s Step) error {
 			}
 			d[i] = roundUp(x)
 		}
-		o.Dry, o.length = &bench.Drying{P50: d[0], P90: d[1]}, d[1]
+		o.Dry, o.DryUntil, o.length = &bench.Drying{P50: d[0], P90: d[1]}, s.Dry, d[1]
 	}
 	if !o.Attended {
 		o.HandsMinutes = 0

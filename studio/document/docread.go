@@ -74,7 +74,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		return refuse("document", "Line %d: this is no studio document: %s.", line, strings.TrimPrefix(err.Error(), "json: "))
 	}
 	k := &d.Kitchen
-	k.Trays, k.Hours, k.Exceptions = noun.Some(k.Trays), noun.Some(k.Hours), noun.Some(k.Exceptions)
+	k.Trays, k.Hours, k.Exceptions, k.Room = noun.Some(k.Trays), noun.Some(k.Hours), noun.Some(k.Exceptions), noun.Some(k.Room)
 	if k.UnitGrams == nil {
 		k.UnitGrams = noun.UnitGrams{}
 	}
@@ -105,7 +105,7 @@ func (d *Document) answerAllBut(ran map[string]bool) {
 			}
 			steps = append(steps, x)
 		}
-		for _, t := range work.Clocks(work.Derived(steps, time.Time{}), nil) {
+		for _, t := range work.Clocks(work.Derived(steps, &d.Kitchen, time.Time{}), nil) {
 			if !ran[t.Key()] {
 				t.AnsweredAt, t.CommissionID = &t.RingsAt, new(int64(i+1))
 				d.Timers = append(d.Timers, t)

@@ -149,7 +149,7 @@ func (s *Documents) Table(ctx context.Context, slug, kind string) (rows [][]stri
 		case "steps":
 			cs, err2 := tx.AllCommissions()
 			all, err := tx.AllSteps()
-			steps := work.Derived(all, now)
+			steps := work.Derived(all, k, now)
 			titles := noun.TitlesOf(cs)
 			rows = [][]string{{"commission", "step", "kind", "hands", "plannedStart", "plannedEnd", "actualStart", "actualEnd", "made", "broken"}}
 			for _, st := range steps {

@@ -167,7 +167,7 @@ func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]s
 		}
 	}
 	out := []StepDoc{}
-	for i, st := range work.Derived(mine, w.now) {
+	for i, st := range work.Derived(mine, &w.doc.Kitchen, w.now) {
 		if st.ActualStart == nil && !begun[noun.BatchOf(st.Op)] {
 			continue
 		}

@@ -119,7 +119,7 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 		return out, err
 	}
 	titles := noun.TitlesOf(cs)
-	steps := work.Derived(near, now)
+	steps := work.Derived(near, k, now)
 	var all []plan.LineStep
 	for _, st := range steps {
 		all = append(all, plan.NewLineStep(st, titles[st.CommissionID], now))
@@ -222,6 +222,10 @@ func (v *BenchView) sort(all []plan.LineStep, now time.Time) {
 			share := 1.0
 			if end.After(*st.ActualStart) {
 				share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
+			}
+			if st.Never {
+				v.Waiting = append(v.Waiting, WaitView{Title: st.Title, Until: "not in this room", Cord: st.Planned.Cord})
+				continue
 			}
 			v.Waiting = append(v.Waiting, WaitView{st.Title, read.SayTime(end, now), read.SayWhen(end, now), share, st.Planned.Cord})
 		case st.Attended && st.ActualEnd == nil:

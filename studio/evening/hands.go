@@ -69,7 +69,7 @@ func current(a *journal.Acting, op string, version int64) (*noun.Step, work.Chai
 		return nil, work.Chain{}, err
 	}
 	a.Bench = true
-	c := work.ChainOf(work.Derived(all, a.Now))
+	c := work.ChainOf(work.Derived(all, a.House, a.Now))
 	return &st, c, finishable(&st, c)
 }
 

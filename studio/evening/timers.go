@@ -106,7 +106,7 @@ func (s *Evening) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		if err != nil {
 			return err
 		}
-		all := work.Clocks(work.Derived(steps, a.Now), answers)
+		all := work.Clocks(work.Derived(steps, a.House, a.Now), answers)
 		i := slices.IndexFunc(all, func(t noun.Timer) bool { return t.Key() == key })
 		if i < 0 {
 			return nil // answered, or its step went on: it is silent already

@@ -49,7 +49,8 @@ type Kitchen struct {
 	DropG         float64     `json:"dropG"`
 	DabG          float64     `json:"dabG"`
 	Sides         Sides       `json:"sides" gorm:"serializer:json"`
-	MixWith       string      `json:"mixWith"` // what "modelling paste" means in "1:1 with modelling paste"
+	Room          []RoomSaid  `json:"room" gorm:"serializer:json"` // as it was said, the latest last
+	MixWith       string      `json:"mixWith"`                     // what "modelling paste" means in "1:1 with modelling paste"
 }
 
 // Sides is which side this studio is on where good makers differ, by question.
@@ -288,6 +289,10 @@ type Step struct {
 	Breaks       []Break    `json:"breaks" gorm:"serializer:json"`
 	Made         *int       `json:"made,omitempty"`
 	Takes        []Taken    `json:"takes" gorm:"serializer:json"`
+
+	// Never is that a wait which runs does not end in this room: it follows from the facts
+	// and is not kept.
+	Never bool `json:"never,omitempty" gorm:"-"`
 }
 
 // Planned is what the plan says of a step beside its times.
@@ -314,6 +319,7 @@ type Planned struct {
 	Round      string `json:"round"`
 	Run        *Run   `json:"run,omitempty"`   // of a press
 	Marks      []Mark `json:"marks,omitempty"` // of a drying: when it may be touched, lifted, joined
+	Body       *Body  `json:"body,omitempty"`  // and what dries
 	OpenMin    int    `json:"openMinutes,omitempty"`
 
 	Uses []Taken `json:"uses,omitempty"` // of a knead: what it takes out of the pantry

@@ -32,6 +32,10 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 	switch {
 	case y.Dry != nil:
 		l.marks(s, in.w, y.Dry)
+		s.Planned.Body = in.w.BodyOf(y.DryUntil)
+		if k := in.link.kept; k != nil && k.Planned.Body != nil { // what lies there is what was laid out
+			s.Planned.Body = k.Planned.Body
+		}
 	case !y.Attended && y.Minutes != nil:
 		s.Figures = append(s.Figures, noun.Figure{Value: float64(*y.Minutes), Unit: "min", Text: read.SayMinutes(*y.Minutes), Why: nil})
 		s.Planned.Cord = "rest"
@@ -147,16 +151,5 @@ func (l *liner) marks(s *noun.Step, w *work.Reckoned, dry *bench.Drying) {
 	}
 	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.SayMinutes(dry.P90), Why: why})
 	s.Planned.Cord = "drying"
-	for _, m := range []struct {
-		kind string
-		at   *work.Band
-	}{{"touch", w.Stages[2]}, {"lift", w.Stages[0]}, {"join", w.Stages[1]}} {
-		if m.at != nil && m.at.P90 < dry.P90 || m.kind == "join" {
-			at := dry.P90
-			if m.at != nil && m.kind != "join" {
-				at = m.at.P90
-			}
-			s.Planned.Marks = append(s.Planned.Marks, noun.Mark{Kind: m.kind, Minutes: at})
-		}
-	}
+	s.Planned.Marks = work.MarksOf(w.Stages, dry.Length(l.b.Kitchen.Confidence))
 }

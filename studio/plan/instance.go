@@ -166,7 +166,9 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 			why.Say, why.Stage = "Weigh one trial piece, or say what the cavity holds.", "make"
 		case w.Strength == 0 && p.Dough == "":
 			why.Say, why.Stage = "Its paste is not settled: two demands clash.", "paste"
-		case w.Never != "":
+		case l.stuck(p.ID) != nil:
+			why.Say, why.Stage, why.Code = NeverSays(l.stuck(p.ID), l.b.Kitchen), "dry", "never"
+		case w.Never != "" && !l.laidOut(w):
 			why.Say, why.Stage, why.Code = w.Never, "dry", "never"
 			if d := w.View.Dry; d != nil && len(d.Help) > 0 {
 				why.Help = d.Help[0]
@@ -198,6 +200,32 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 	}
 	l.close(o)
 	return nil
+}
+
+// stuck is a wait of a piece that runs and does not end in this room; nil: none.
+func (l *liner) stuck(piece int64) *noun.Step {
+	for _, no := range l.begunNos(piece) {
+		for i, st := range l.kept[noun.BatchID(piece, no)] {
+			if st.Never {
+				return &l.kept[noun.BatchID(piece, no)][i]
+			}
+		}
+	}
+	return nil
+}
+
+// laidOut tells whether every piece of a kind lies there drying already: what the room
+// does to those that are to come no longer matters.
+func (l *liner) laidOut(w *work.Reckoned) bool {
+	n := 0
+	for _, no := range l.begunNos(w.Piece.ID) {
+		rows := l.kept[noun.BatchID(w.Piece.ID, no)]
+		if !slices.ContainsFunc(rows, func(st noun.Step) bool { return st.Dries() && st.ActualStart != nil }) {
+			return false
+		}
+		n += madeIn(rows)
+	}
+	return n > 0 && n >= w.Batch.Make
 }
 
 // ordered is one commission while its task is gathered.

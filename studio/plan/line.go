@@ -155,7 +155,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon 2 Jan")+" to "+end.AddDate(0, 0, -1).Format("Mon 2 Jan")
 		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
-	steps = work.Derived(steps, now)
+	steps = work.Derived(steps, k, now)
 	mine := map[int64][]noun.Step{}
 	for _, st := range steps {
 		mine[st.CommissionID] = append(mine[st.CommissionID], st)

@@ -64,8 +64,7 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 				batches[noun.BatchOf(st.Op)] = true
 			}
 		}
-		thin = work.Derived(thin, now)
-		for _, st := range thin {
+		for _, st := range work.Derived(thin, in.k, now) {
 			if st.ActualStart != nil || batches[noun.BatchOf(st.Op)] {
 				begun = append(begun, st.Op)
 			}
@@ -80,11 +79,10 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 		}
 		for i := range thin {
 			if st, ok := byOp[thin[i].Op]; ok {
-				st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd = thin[i].ActualStart, thin[i].ActualEnd, thin[i].PlannedStart, thin[i].PlannedEnd
 				thin[i] = st
 			}
 		}
-		in.steps = thin
+		in.steps = work.Derived(thin, in.k, now)
 		if in.old, err = tx.Plan(); err != nil {
 			return err
 		}

@@ -27,8 +27,9 @@ func WrongNow(tx journal.Tx, cs []noun.Commission, stands *noun.Plan, near []nou
 		if near, err = tx.StepsNear(0); err != nil {
 			return out, err
 		}
-		near = work.Derived(near, now)
+		near = work.Derived(near, tx.Kitchen(), now)
 	}
+	t.never(near, tx.Kitchen())
 	if stands != nil {
 		t.planned(&stands.Summary)
 		if err := t.missed(tx, stands.Summary.Moved); err != nil {
@@ -101,6 +102,7 @@ type troubles struct {
 	now    time.Time
 	titles map[int64]string
 	all    []noun.Trouble
+	nevers []int64 // pieces that lie there and do not come to it in this room
 }
 
 func (t *troubles) add(x noun.Trouble) {
@@ -132,6 +134,9 @@ func (t *troubles) planned(sum *noun.Summary) {
 		t.add(noun.Trouble{Code: "late", CommissionID: l.CommissionID, Says: fmt.Sprintf("Late by %s.", read.SayMinutes(l.Minutes)), Remedy: l.By, Do: "Its line", To: pageOf(l.CommissionID, "line")})
 	}
 	for _, l := range sum.LeftOut {
+		if l.Code == "never" && slices.Contains(t.nevers, l.PieceID) {
+			continue // told by what lies there
+		}
 		x := noun.Trouble{Code: cmp.Or(l.Code, "cannot"), CommissionID: l.CommissionID, PieceID: l.PieceID, Says: l.Say, Remedy: "It is not in the plan before that is settled.", Stops: true, Do: "Its pieces", To: pageOf(l.CommissionID, cmp.Or(l.Stage, "pieces"))}
 		if l.PieceID != 0 {
 			x.To += fmt.Sprintf("?piece=%d", l.PieceID)
@@ -153,6 +158,33 @@ func (t *troubles) planned(sum *noun.Summary) {
 			t.add(noun.Trouble{Code: "plan", Says: say, Remedy: "Look at the line: open hours, or ask for less.", Do: "The line", To: "line"})
 		}
 	}
+}
+
+// never are waits that run and do not end in this room, with what would help.
+func (t *troubles) never(near []noun.Step, k *noun.Kitchen) {
+	r := read.Reader{K: k}
+	for i := range near {
+		st := &near[i]
+		if !st.Never || st.PieceID == nil || slices.Contains(t.nevers, *st.PieceID) {
+			continue
+		}
+		t.nevers = append(t.nevers, *st.PieceID)
+		x := noun.Trouble{Code: "never", CommissionID: st.CommissionID, PieceID: *st.PieceID, Stops: true, Says: NeverSays(st, k),
+			Remedy: work.WouldHelp(st, k, t.now, r), Do: "What would help", To: pageOf(st.CommissionID, "dry") + fmt.Sprintf("?piece=%d", *st.PieceID)}
+		if x.Remedy == "" {
+			x.Remedy = "No air of a kitchen helps: a drying box, thinner pieces, or another paste."
+		}
+		t.add(x)
+	}
+}
+
+// NeverSays that what lies there does not come to it in this room.
+func NeverSays(st *noun.Step, k *noun.Kitchen) string {
+	comes := map[string]string{"hold": "do not come to hold", "firm": "do not get firm"}[st.Planned.Body.Until]
+	if st.Planned.Body.Sets {
+		return fmt.Sprintf("%s %s in this room: %s is too warm.", read.UpperFirst(st.Planned.What()), comes, read.Reader{K: k}.Temp(k.TempC))
+	}
+	return fmt.Sprintf("%s %s in this room: %s %% humidity is too damp.", read.UpperFirst(st.Planned.What()), comes, read.Trimmed(k.RHPercent, 0))
 }
 
 // missed are steps that could not be kept: their hour came and went, and they hang

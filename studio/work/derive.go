@@ -61,8 +61,9 @@ func (c Chain) Earlier(st *noun.Step, visit func(*noun.Step)) {
 // Derived gives steps with what follows from their facts. A wait begins when
 // the step before it ends, whether hands or another wait; it is over when its
 // time is up, or when the hands that follow it begin. Nothing of that is kept, so
-// taking back a fact takes back what followed from it.
-func Derived(steps []noun.Step, now time.Time) []noun.Step {
+// taking back a fact takes back what followed from it. What dries while the room
+// becomes another one is reckoned from how dry it is by then.
+func Derived(steps []noun.Step, k *noun.Kitchen, now time.Time) []noun.Step {
 	out := slices.Clone(steps)
 	c := ChainOf(out)
 	done := map[string]bool{}
@@ -88,6 +89,8 @@ func Derived(steps []noun.Step, now time.Time) []noun.Step {
 		}
 		at, end := *start, start.Add(st.PlannedEnd.Sub(st.PlannedStart))
 		st.ActualStart, st.PlannedStart, st.PlannedEnd = &at, at, end
+		redried(st, k)
+		end = st.PlannedEnd
 		if next := c.ByOp[st.Planned.After]; next != nil && next.Attended && next.ActualStart != nil {
 			if next.ActualStart.Before(end) {
 				end = *next.ActualStart
@@ -96,7 +99,7 @@ func Derived(steps []noun.Step, now time.Time) []noun.Step {
 				end = at
 			}
 			st.ActualEnd = &end
-		} else if !end.After(now) {
+		} else if !end.After(now) && !st.Never {
 			st.ActualEnd = &end
 		}
 	}
@@ -140,7 +143,11 @@ func waitClocks(st *noun.Step) (out []noun.Timer) {
 		add(st.Planned.Clock, st.Planned.Rings+": "+read.LowerFirst(st.Title), st.PlannedEnd)
 	}
 	for _, m := range st.Planned.Marks {
-		add(m.Kind, read.UpperFirst(st.Planned.What())+" "+markSays[m.Kind], at.Add(time.Duration(m.Minutes)*time.Minute))
+		rings := at.Add(time.Duration(m.Minutes) * time.Minute)
+		if m.Kind == "join" {
+			rings = st.PlannedEnd // the plan's own hour
+		}
+		add(m.Kind, read.UpperFirst(st.Planned.What())+" "+markSays[m.Kind], rings)
 	}
 	return out
 }

@@ -3,7 +3,6 @@ package work
 import (
 	"fmt"
 	"math"
-	"slices"
 	"strings"
 
 	"dustyfern/craft/drying"
@@ -22,12 +21,8 @@ var stageSays = [4][3]string{
 
 // predict asks the model for a piece with this thickness, gum and room.
 func (b *Means) predict(body *technique.Dries, thickness, gum, rh float64, family string) (drying.Forecast, error) {
-	shape, support := body.Shape, body.Support
-	in := drying.PredictIn{Paste: &family, GumPercent: &gum, Shape: &shape, ThicknessMM: &thickness, Support: &support,
-		TempC: &b.Kitchen.TempC, RHPercent: &rh, HorizonHours: new(drying.LongestHours)}
-	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%s|%v|%v", family, gum, shape, thickness, support, b.Kitchen.TempC, rh), func() (drying.Forecast, error) { return drying.Predict(in) })
-	f.Notes = slices.Clone(f.Notes) // many read it
-	return f, err
+	return forecast(&noun.Body{Paste: family, GumPercent: gum, Shape: body.Shape, ThicknessMM: thickness, Support: body.Support},
+		[]noun.RoomSaid{{TempC: b.Kitchen.TempC, RHPercent: rh}})
 }
 
 // dry says when the pieces pass their stages in this room, and what would help
@@ -99,14 +94,7 @@ func (b *Means) dry(w *Reckoned) {
 	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
 		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{Name: "paste", Text: b.Reader.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
 			{Name: "shape as it lies", Text: body.Shape + ", " + b.Reader.Length(body.ThicknessMM) + " thick"}, {Name: "dries on", Text: body.Support}, {Name: "room", Text: v.Room}}}
-	minutes := func(s drying.Stage) *Band {
-		if s.P10Hours == nil || s.P50Hours == nil || s.P90Hours == nil {
-			return nil
-		}
-		up := func(h float64) int { return int(math.Ceil(h*60 - 1e-9)) }
-		return &Band{int(math.Floor(*s.P10Hours * 60)), up(*s.P50Hours), up(*s.P90Hours)}
-	}
-	w.Stages = [3]*Band{minutes(f.Hold), minutes(f.Firm), minutes(f.Skin)}
+	w.Stages = [3]*Band{stageBand(f.Hold), stageBand(f.Firm), stageBand(f.Skin)}
 	b.moments(w, "", f)
 	b.others(w, gum)
 	needed := w.Stages[1]
@@ -191,18 +179,25 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 		w.Never = v.Never
 		return
 	}
-	add := func(i int, code, say, means string, m *float64) {
+	sets, err := setsIn(&noun.Body{Paste: w.Piece.Dough, ThicknessMM: body.ThicknessMM}, []noun.RoomSaid{{TempC: b.Kitchen.TempC, RHPercent: b.Kitchen.RHPercent}})
+	if err != nil {
+		v.Never = Sentence(err)
+		w.Never = v.Never
+		return
+	}
+	add := func(i int, code, say, means string, at drying.Moment) {
+		m := at.Minutes
 		for _, q := range []string{".p10", ".p50", ".p90"} {
 			w.Moments[code+q], w.Moments[map[string]string{"hold": "skin", "firm": "hard"}[code]+q] = nil, nil
 		}
 		s := StageView{Code: code, Say: say, Means: means, P10: -1, P50: -1, P90: -1, Status: "never", Text: "never in this room"}
-		if m != nil {
-			slow := drying.CoolSlow(*m)
+		if m != nil && at.SlowMinutes != nil {
+			slow := *at.SlowMinutes
 			quick := *m * *m / slow
 			s.P10, s.P50, s.P90, s.Status, s.Text = quick/60, *m/60, slow/60, "reached", read.SayMinutes(int(math.Ceil(*m)))
 			s.Band = read.SayMinutes(int(math.Floor(quick))) + " to " + read.SayMinutes(int(math.Ceil(slow)))
 			if i >= 0 {
-				w.Stages[i] = &Band{int(quick), int(math.Ceil(*m)), int(math.Ceil(slow))}
+				w.Stages[i] = setBand(at)
 				for q, x := range map[string]float64{".p10": quick, ".p50": *m, ".p90": slow} {
 					w.Moments[code+q] = &x
 					// dough has no skin and is no harder than firm: the same words stand for these
@@ -213,13 +208,13 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 		}
 		v.Stages = append(v.Stages, s)
 	}
-	add(0, "hold", "hold", "keeps its shape", c.HoldMinutes)
-	add(1, "firm", "firm", "lift, cut clean, stack", c.FirmMinutes)
+	add(0, "hold", "hold", "keeps its shape", sets.Hold)
+	add(1, "firm", "firm", "lift, cut clean, stack", sets.Firm)
 	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
 		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(b.Kitchen.TempC)}, {Name: "thickness", Text: b.Reader.Length(body.ThicknessMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
-	if c.FirmMinutes == nil && (w.State == "D" || w.State == "S") {
+	if sets.Firm.Minutes == nil && (w.State == "D" || w.State == "S") {
 		w.Never = strings.TrimSpace(w.Piece.Name + " will not set here: the room is too warm for " + read.PasteName(w.Piece.Dough) + ".")
 		v.Never = w.Never
 		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.Reader.Temp(c.SoftPointC-4)))
