@@ -9,6 +9,7 @@ import (
 	"sort"
 
 	"dustyfern/craft/bench"
+	"dustyfern/craft/caution"
 	"dustyfern/craft/colour"
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
@@ -41,6 +42,7 @@ var table = map[string]answer{
 	"measure.parse":     topic(measure.Parse),
 	"measure.convert":   topic(measure.Convert),
 	"measure.doable":    topic(measure.Doable),
+	"safety.allergens":  topic(caution.Carry),
 	"paste.strength":    topic(paste.Strength),
 	"paste.hardener":    topic(paste.Hardener),
 	"paste.dose":        topic(paste.Dose),
