@@ -46,9 +46,9 @@ func TestRoundTrip(t *testing.T) {
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	tool := noun.Tool{Row: noun.Row{Version: 1}, Name: "Frond", Kind: "cavityMould", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), Measures: noun.Measures{"lengthMM": 92, "depthMM": 4.5, "undercut": 1},
 		Chilled: true, FreezeMinutes: new(9.0), Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}, Marks: []noun.Spot{{What: "deep", X: 0.25, Y: 0.5}}}
-	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Allergens: []string{"egg", "milk"}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Holds: []string{"egg", "milk"}, May: []string{"nuts"}, Asks: []string{"maize"}, LabelRead: true, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	order := noun.Commission{Row: noun.Row{Version: 1}, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
-		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, NoAlcohol: true, NoGelatine: true, Notes: "mind 🌿", State: "aside"}
+		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, Without: []string{"alcohol"}, AtRisk: []string{"under3"}, Notes: "mind 🌿", State: "aside"}
 	in(t, s, "one", func(tx journal.Tx) error {
 		id, err := tx.AddPhoto([]byte("a photo"))
 		tool.Photo = &id
@@ -96,7 +96,7 @@ func TestRoundTrip(t *testing.T) {
 func TestAnotherStudioIsOutOfReach(t *testing.T) {
 	t.Parallel()
 	s, name := open(t)
-	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 1, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 1, Holds: []string{}, May: []string{}, Asks: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&lot) })
 	in(t, s, "two", func(tx journal.Tx) error {
 		all, err := tx.Lots()
@@ -137,7 +137,7 @@ func TestAnotherStudioIsOutOfReach(t *testing.T) {
 func TestAStaleRowIsRefused(t *testing.T) {
 	t.Parallel()
 	s, _ := open(t)
-	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 100, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
+	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 100, Holds: []string{}, May: []string{}, Asks: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&lot) })
 	old := lot
 	lot.MassG = 0 // a zero is written too
@@ -170,7 +170,7 @@ func TestTheDatabaseGuardsItself(t *testing.T) {
 		}
 	}
 	// a piece cannot point to another studio's commission
-	if err := storetest.Exec(t, name, `INSERT INTO commissions (studio_id, title, carrier, domed, children, no_alcohol, no_gelatine, state) VALUES (2, 'theirs', 'tiers', false, false, false, false, 'open')`); err != nil {
+	if err := storetest.Exec(t, name, `INSERT INTO commissions (studio_id, title, carrier, domed, children, state) VALUES (2, 'theirs', 'tiers', false, false, 'open')`); err != nil {
 		t.Fatal(err)
 	}
 	err := storetest.Exec(t, name, `INSERT INTO pieces (studio_id, commission_id, position, name, wanted, swatch, eaten, knife_passes, stance, bent, joined, support, carries, bagged, handled_soon, dusted, chill, held_up, trial_estimate)

@@ -50,16 +50,16 @@ func TestTiersFieldByField(t *testing.T) {
 func TestWhatFollowsFromWhoEats(t *testing.T) {
 	t.Parallel()
 	h, _, o := stocked(t) // white, and flower paste with egg on its label
-	h.lot("Marzipan", "marzipan", "400 g", set{"allergens": "nuts"})
+	h.lot("Marzipan", "marzipan", "400 g", set{"holds": "nuts"})
 	h.lot("Vodka", "spirit", "50 g", nil)
-	h.must(studio.KindCommission, o, set{"allergies": "egg, nuts, milk", "noAlcohol": "yes", "noGelatine": "yes", "children": "yes"})
+	h.must(studio.KindCommission, o, set{"allergies": "egg, nuts, milk", "without": "alcohol, gelatine", "children": "yes"})
 	v, err := h.Commission(t.Context(), h.slug, o)
 	h.ok(err)
 	got := map[string]string{}
 	for _, e := range v.Eats {
 		got[e.What] = e.Says
 	}
-	for what, words := range map[string]string{"egg": "out: Flower", "nuts": "out: Marzipan; a board", "milk": "no label of the pantry names it", "no alcohol": "out: Vodka", "no gelatine": "no home-made gelatine mould", "children": "can choke"} {
+	for what, words := range map[string]string{"egg": "out: Flower", "nuts": "out: Marzipan; a board", "milk": "no label of the pantry names it", "nothing of alcohol": "out: Vodka", "nothing of gelatine": "no home-made gelatine mould", "children": "can choke"} {
 		if !has([]string{got[what]}, words) {
 			t.Errorf("%s: %q", what, got[what])
 		}
@@ -67,7 +67,7 @@ func TestWhatFollowsFromWhoEats(t *testing.T) {
 	if len(v.Eats) != 6 {
 		t.Errorf("%+v", v.Eats)
 	}
-	h.must(studio.KindCommission, o, set{"allergies": "", "noAlcohol": "no", "noGelatine": "no", "children": "no"})
+	h.must(studio.KindCommission, o, set{"allergies": "", "without": "", "children": "no"})
 	if v, _ = h.Commission(t.Context(), h.slug, o); len(v.Eats) != 0 {
 		t.Errorf("nobody must not have anything, and %+v", v.Eats)
 	}

@@ -156,7 +156,7 @@ func TestLeftoversMakeAColourWithoutGel(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
 	h.lot("Green end", "sugarPaste", "150 g", set{"swatch": "#6B9455", "leftover": "yes"})
-	h.lot("Nutty", "sugarPaste", "150 g", set{"swatch": "#8FB377", "leftover": "yes", "allergens": "nuts"})
+	h.lot("Nutty", "sugarPaste", "150 g", set{"swatch": "#8FB377", "leftover": "yes", "holds": "nuts"})
 	h.lot("CMC", "cmc", "45 g", nil)
 	h.must(studio.KindCommission, o, set{"allergies": "nuts"})
 	p := h.piece(o, m, set{"wanted": "30", "swatch": "#8FB377", "colour": "light green"})

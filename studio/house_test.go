@@ -123,7 +123,7 @@ func (h *house) piece(order, mould int64, s set) int64 {
 func stocked(t testing.TB) (h *house, mould, order int64) {
 	h = newHouse(t)
 	h.lot("White", "sugarPaste", "2 kg", nil)
-	h.lot("Flower", "flowerPaste", "500 g", set{"allergens": "egg"})
+	h.lot("Flower", "flowerPaste", "500 g", set{"holds": "egg"})
 	return h, h.mould(nil), h.order(nil)
 }
 

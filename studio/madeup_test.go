@@ -72,7 +72,7 @@ func withMadeUp(t *testing.T) *house {
 	h := newHouse(t)
 	h.Store.(*store.Store).Library = lib
 	h.lot("White", "sugarPaste", "2 kg", nil)
-	h.lot("Flower", "flowerPaste", "500 g", set{"allergens": "egg"})
+	h.lot("Flower", "flowerPaste", "500 g", set{"holds": "egg"})
 	return h
 }
 

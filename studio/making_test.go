@@ -135,7 +135,7 @@ func TestCautionsOfAPiece(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
 	p := h.piece(o, m, set{"dusted": "yes", "chill": "yes"})
-	h.must(studio.KindCommission, o, set{"children": "yes", "noAlcohol": "yes", "allergies": "nuts"})
+	h.must(studio.KindCommission, o, set{"children": "yes", "without": "alcohol", "allergies": "nuts"})
 	h.must(studio.KindPiece, p, set{"peg": "2.0"})
 	var codes []string
 	for _, c := range h.view(o, p).Cautions {

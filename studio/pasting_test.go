@@ -109,7 +109,7 @@ func TestWhatIsBoughtIsFreeOfTheAllergen(t *testing.T) {
 	p := h.piece(o, m, nil)
 	h.must(studio.KindPiece, p, set{"peg": "1.6"})
 	v := h.view(o, p)
-	if !has(v.Paste.Refused, "Flower is left out: it holds egg") || !strings.Contains(v.Paste.Short, "flower paste without egg on its label") {
+	if !has(v.Paste.Refused, "Flower is left out: it holds egg") || !strings.Contains(v.Paste.Short, "flower paste, without egg on its label") {
 		t.Errorf("%v; %s", v.Paste.Refused, v.Paste.Short)
 	}
 	h.kitchen(set{"rhPercent": "75 %"})
@@ -123,7 +123,7 @@ func TestWhatIsBoughtIsFreeOfTheAllergen(t *testing.T) {
 func TestWhatIsThereIsFreeOfTheAllergen(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
-	h.lot("Nutty white", "sugarPaste", "2 kg", set{"allergens": "nuts"})
+	h.lot("Nutty white", "sugarPaste", "2 kg", set{"holds": "nuts"})
 	m, o := h.mould(nil), h.order(nil)
 	p := h.piece(o, m, nil)
 	h.must(studio.KindPiece, p, set{"peg": "0.4"})
@@ -188,7 +188,7 @@ func TestTheSqueezeGradeMovesALot(t *testing.T) {
 func TestChocolateDoughSetsInsteadOfDrying(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
-	h.lot("Dark", "darkChocolate", "400 g", set{"allergens": "milk, soya"})
+	h.lot("Dark", "darkChocolate", "400 g", set{"holds": "milk, soya"})
 	p := h.piece(o, m, nil)
 	h.must(studio.KindPiece, p, set{"dough": "darkChocolate"})
 	v := h.view(o, p)
@@ -224,13 +224,13 @@ func TestChocolateDoughSetsInsteadOfDrying(t *testing.T) {
 func TestGelatineCountsWhenTheOrderSaysSo(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
-	h.lot("Marshmallow", "marshmallowPaste", "1 kg", set{"allergens": "gelatine"})
-	o := h.order(set{"noGelatine": "yes"})
+	h.lot("Marshmallow", "marshmallowPaste", "1 kg", set{"asks": "gelatine"})
+	o := h.order(set{"without": "gelatine"})
 	p := h.piece(o, h.mould(nil), nil)
 	if v := h.view(o, p); !has(v.Paste.Refused, "gelatine") || len(v.Paste.Mix) != 0 {
 		t.Errorf("%+v", v.Paste)
 	}
-	h.must(studio.KindCommission, o, set{"noGelatine": "no"})
+	h.must(studio.KindCommission, o, set{"without": ""})
 	if v := h.view(o, p); has(v.Paste.Refused, "gelatine") {
 		t.Errorf("%v", v.Paste.Refused)
 	}

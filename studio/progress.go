@@ -271,7 +271,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong) (work.CommissionView, error) {
 	v := work.CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFieldsOf(c), b.Reader, c, b.Now), Eats: consequences(c, b.Lots, b.Reader),
 		Next: nextSay(steps, c.ID, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{}, Cake: work.CakeOf(c, b.Reader),
-		Cautions: caution.Brief(caution.Case{Children: c.Children, NoAlcohol: c.NoAlcohol, NoGelatine: c.NoGelatine, Allergies: c.Allergies})}
+		Cautions: caution.Brief(c.Table())}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
 	}

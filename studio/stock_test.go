@@ -177,7 +177,7 @@ func TestTrimmingsComeBackAsATub(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
 	h.lot("White", "sugarPaste", "2 kg", set{"openedOn": "12 Nov", "bestBefore": "3 Mar 2027"})
-	h.lot("Flower", "flowerPaste", "500 g", set{"allergens": "egg"})
+	h.lot("Flower", "flowerPaste", "500 g", set{"holds": "egg"})
 	m, o := h.mould(nil), h.order(nil)
 	p := h.piece(o, m, set{"wanted": "60", "swatch": "#5F8A4A", "colour": "leaf green"})
 	h.must(studio.KindPiece, p, set{"peg": "1.6"})
@@ -193,7 +193,7 @@ func TestTrimmingsComeBackAsATub(t *testing.T) {
 	if rest := kneaded - float64(made)*4; !near(l.MassG, math.Floor(rest*10)/10, 0.11) || l.MassG < 5 {
 		t.Errorf("%.2f g in the tub: %.2f kneaded, %d of 4 g made", l.MassG, kneaded, made)
 	}
-	if !l.Leftover || l.Swatch == nil || *l.Swatch != "#5F8A4A" || fmt.Sprint(l.Allergens) != "[egg]" || l.OpenedOn.Format("2 Jan") != "12 Nov" || l.BestBefore.Format("2 Jan") != "3 Mar" {
+	if !l.Leftover || l.Swatch == nil || *l.Swatch != "#5F8A4A" || fmt.Sprint(l.Holds) != "[egg]" || l.OpenedOn.Format("2 Jan") != "12 Nov" || l.BestBefore.Format("2 Jan") != "3 Mar" {
 		t.Errorf("%+v", l)
 	}
 	if v := tub.Strength; v == nil || !near(v.Figure.Value, 1.6, 0.01) {

@@ -7,15 +7,21 @@ import (
 	"strings"
 )
 
+// Table is who eats. AtRisk are under3, pregnant and frail; Without is what nobody takes
+// besides allergies, of Asked.
+type Table struct {
+	Children                   bool
+	AtRisk, Allergies, Without []string
+}
+
 // Case is a piece and who meets it, as far as harm goes.
 type Case struct {
-	Children, NoAlcohol, NoGelatine bool
-	Allergies                       []string
-	PasteAllergens                  []string // of the lots that go in
-	Eaten                           string   // mouthful, nibbled, shown
-	GumPercent                      float64  // of its paste
-	PieceG                          float64  // 0: not weighed yet
-	Dusted, Chilled, HeavyHardener  bool
+	Table
+	Holds, May                     []string // of the lots that go in
+	Eaten                          string   // mouthful, nibbled, shown
+	GumPercent                     float64  // of its paste
+	PieceG                         float64  // 0: not weighed yet
+	Dusted, Chilled, HeavyHardener bool
 }
 
 // What is small and hard enough to choke on (assumed): a paste that dries hard,
@@ -32,43 +38,97 @@ type Caution struct {
 	Hard bool   `json:"hard" doc:"stands first and in the colour of danger"`
 }
 
-// Meets lists the allergens of a paste that somebody at the table must not
-// have. Gelatine counts as one when the order says so.
-func Meets(pasteAllergens, allergies []string, noGelatine bool) []string {
-	var out []string
-	for _, a := range pasteAllergens {
-		if slices.Contains(allergies, a) || noGelatine && a == "gelatine" {
-			out = append(out, a)
-		}
+// Means are the words that somebody avoids who avoids one: nothing of animals is no egg,
+// no milk and no gelatine either.
+func Means(word string) []string {
+	if word == "animal" {
+		return animal
 	}
-	return out
+	return []string{word}
+}
+
+// riskSays are those who are at risk, in words.
+var riskSays = map[string]string{"under3": "children under three", "pregnant": "somebody pregnant", "frail": "somebody frail"}
+
+// Says is who eats in one line, for every step of the order; "" when nothing was said.
+func (t Table) Says() string {
+	var parts []string
+	if len(t.Allergies) > 0 {
+		parts = append(parts, "Allergy: "+strings.Join(t.Allergies, ", "))
+	}
+	if len(t.Without) > 0 {
+		var list []string
+		for _, w := range t.Without {
+			list = append(list, map[string]string{"animal": "animal products"}[w]+map[bool]string{true: "", false: w}[w == "animal"])
+		}
+		parts = append(parts, "nothing of "+strings.Join(list, ", "))
+	}
+	var who []string
+	if t.Children && !slices.Contains(t.AtRisk, "under3") {
+		who = append(who, "children")
+	}
+	for _, r := range t.AtRisk {
+		who = append(who, riskSays[r])
+	}
+	if len(who) > 0 {
+		parts = append(parts, "for "+strings.Join(who, ", "))
+	}
+	if len(parts) == 0 {
+		return ""
+	}
+	say := strings.Join(parts, "; ")
+	return strings.ToUpper(say[:1]) + say[1:] + "."
 }
 
 // Brief is what holds for the whole order.
-func Brief(c Case) []Caution {
+func Brief(t Table) []Caution {
 	var out []Caution
-	if len(c.Allergies) > 0 {
-		out = append(out, Caution{"allergy", "Allergy at the table: " + strings.Join(c.Allergies, ", ") + ". A board, pin and bag of their own; read every label.", true})
+	if len(t.Allergies) > 0 {
+		out = append(out, Caution{"allergy", "Allergy at the table: " + strings.Join(t.Allergies, ", ") + ". A board, pin and bag of their own; read every label.", true})
 	}
-	if c.NoGelatine {
-		out = append(out, Caution{"gelatine", "No gelatine: it is animal, and glycerine may be. Read the labels of marshmallow paste and glue.", true})
+	for _, w := range t.Without {
+		if say := withoutSays[w]; say != "" {
+			out = append(out, Caution{w, say, true})
+		}
 	}
-	if c.NoAlcohol {
-		out = append(out, Caution{"alcohol", "No alcohol: no spirit, no extract. Gel or water instead.", true})
+	if slices.Contains(t.AtRisk, "under3") {
+		out = append(out, Caution{"under3", "Children under three eat: nothing small and hard; leave it out, or make it larger.", true})
 	}
-	if c.Children {
+	if len(t.AtRisk) > 0 {
+		out = append(out, Caution{"rawEgg", "Guests at risk: no raw egg white; gum glue, or pasteurised.", true})
+	}
+	if t.Children {
 		out = append(out, Caution{"children", "Children eat: beads, hard dried pieces and shards can choke and hurt teeth. Say so, enlarge or leave out.", true})
 	}
 	return out
 }
 
+// withoutSays is what follows when something is left out.
+var withoutSays = map[string]string{
+	"alcohol":    "No alcohol: no spirit, no extract. Gel or water instead.",
+	"animal":     "Nothing of animals: no egg, milk or gelatine, no shellac, no insect red; glycerine may be of animals. Read every label.",
+	"gelatine":   "No gelatine: it is animal, and glycerine may be. Read the labels of marshmallow paste and glue.",
+	"maize":      "No maize: most sugar pastes, icing sugar and cornflour hold it. Read the labels; another starch for the board.",
+	"citrus":     "No citrus: no extract. Clear spirit or water instead.",
+	"colourings": "No colourings: as the paste comes, or colours that these guests take.",
+}
+
 // Piece is what holds for one piece, beside its paste and on the sheet.
 func Piece(c Case) []Caution {
 	var out []Caution
-	if len(c.PasteAllergens) > 0 {
-		out = append(out, Caution{"label", "Its paste holds by the label: " + strings.Join(c.PasteAllergens, ", ") + ". The label comes first.", false})
+	if len(c.Holds) > 0 {
+		out = append(out, Caution{"label", "Its paste holds " + strings.Join(c.Holds, ", ") + ". The label comes first.", false})
 	}
-	if c.Children && c.GumPercent >= hardFrom && c.PieceG > 0 && c.PieceG < smallBelowG && c.Eaten != "shown" {
+	may := slices.DeleteFunc(slices.Clone(c.May), func(a string) bool { return slices.Contains(c.Holds, a) })
+	if len(may) > 0 {
+		met := slices.ContainsFunc(may, func(a string) bool { return slices.Contains(c.Allergies, a) })
+		say := "Its paste may contain " + strings.Join(may, ", ") + "."
+		if met {
+			say += " Ask the client, in writing, or take another lot."
+		}
+		out = append(out, Caution{"may", say, met})
+	}
+	if (c.Children || slices.Contains(c.AtRisk, "under3")) && c.GumPercent >= hardFrom && c.PieceG > 0 && c.PieceG < smallBelowG && c.Eaten != "shown" {
 		out = append(out, Caution{"choking", "Small and hard when dry: a choking hazard for young children. Make it larger, keep it soft or leave it off their portions.", true})
 	}
 	if c.Eaten == "shown" {

@@ -19,9 +19,8 @@ type Kind struct {
 	Base      string  // uncoloured, among the bases of the colour model ("" = mixed of its halves)
 	Strength  float64
 	FatSet    bool
-	SoftPoint float64  // °C, of chocolate doughs
-	Family    string   // which drying table it follows ("" = cools or skins only)
-	Allergens []string // usual ones; a lot's label comes first
+	SoftPoint float64 // °C, of chocolate doughs
+	Family    string  // which drying table it follows ("" = cools or skins only)
 	Eats      string
 }
 
@@ -29,15 +28,15 @@ type Kind struct {
 var Shelf = []Kind{
 	{Code: "sugarPaste", Name: "sugar paste", PackG: 1000, Base: "white sugar paste", Strength: 0.40, Family: "sugarPaste", Eats: "well"},
 	{Code: "softSugarPaste", Name: "soft sugar paste", PackG: 500, Base: "white sugar paste", Strength: 0.25, Family: "sugarPaste", Eats: "well"},
-	{Code: "marshmallowPaste", Name: "marshmallow paste", PackG: 500, Base: "white sugar paste", Strength: 0.30, Family: "sugarPaste", Allergens: []string{"gelatine"}, Eats: "well"},
+	{Code: "marshmallowPaste", Name: "marshmallow paste", PackG: 500, Base: "white sugar paste", Strength: 0.30, Family: "sugarPaste", Eats: "well"},
 	{Code: "mouldingReadyPaste", Name: "moulding-ready paste", PackG: 500, Base: "white sugar paste", Strength: 0.90, Family: "sugarPaste", Eats: "well"},
 	{Code: "halfAndHalf", Name: "half-and-half", PackG: 250, Strength: 1.60, Family: "halfAndHalf", Eats: "fair"},
 	{Code: "modellingPaste", Name: "modelling paste", PackG: 250, Base: "white modelling paste", Strength: 1.50, Family: "modellingPaste", Eats: "fair"},
-	{Code: "flowerPaste", Name: "flower paste", PackG: 250, Base: "white flower paste", Strength: 2.80, Family: "flowerPaste", Allergens: []string{"egg"}, Eats: "poorly"},
-	{Code: "darkChocolate", Name: "dark chocolate dough", PackG: 250, Base: "chocolate dough", FatSet: true, SoftPoint: 24, Allergens: []string{"soya", "milk"}, Eats: "best"},
-	{Code: "milkChocolate", Name: "milk chocolate dough", PackG: 250, Base: "chocolate dough", FatSet: true, SoftPoint: 23, Allergens: []string{"milk", "soya"}, Eats: "best"},
-	{Code: "whiteChocolate", Name: "white chocolate dough", PackG: 250, Base: "white chocolate dough", FatSet: true, SoftPoint: 22, Allergens: []string{"milk", "soya"}, Eats: "best"},
-	{Code: "marzipan", Name: "marzipan", PackG: 500, Base: "ivory sugar paste", FatSet: true, Family: "marzipan", Allergens: []string{"nuts"}, Eats: "well"},
+	{Code: "flowerPaste", Name: "flower paste", PackG: 250, Base: "white flower paste", Strength: 2.80, Family: "flowerPaste", Eats: "poorly"},
+	{Code: "darkChocolate", Name: "dark chocolate dough", PackG: 250, Base: "chocolate dough", FatSet: true, SoftPoint: 24, Eats: "best"},
+	{Code: "milkChocolate", Name: "milk chocolate dough", PackG: 250, Base: "chocolate dough", FatSet: true, SoftPoint: 23, Eats: "best"},
+	{Code: "whiteChocolate", Name: "white chocolate dough", PackG: 250, Base: "white chocolate dough", FatSet: true, SoftPoint: 22, Eats: "best"},
+	{Code: "marzipan", Name: "marzipan", PackG: 500, Base: "ivory sugar paste", FatSet: true, Family: "marzipan", Eats: "well"},
 }
 
 // PlainStrength is sugar paste as it is, beside the other paste that most

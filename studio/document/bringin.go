@@ -144,7 +144,7 @@ func (f *filling) commissions() error {
 	for i, c := range f.d.Commissions {
 		row := c.Commission
 		row.ID, row.Version, row.DeletedAt = 0, 1, nil
-		row.Tiers, row.Allergies = noun.Some(row.Tiers), noun.Some(row.Allergies)
+		row.Tiers, row.Allergies, row.Without, row.AtRisk = noun.Some(row.Tiers), noun.Some(row.Allergies), noun.Some(row.Without), noun.Some(row.AtRisk)
 		cs[i] = row
 	}
 	if err := journal.CreateAll(f.tx, cs); err != nil {

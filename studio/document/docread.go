@@ -53,8 +53,11 @@ func ReadDocument(raw []byte) (Document, error) {
 		if version == 1 {
 			raw, ran, err = upgrade1(raw)
 		}
-		if err == nil {
+		if err == nil && version <= 2 {
 			raw, err = upgrade2(raw)
+		}
+		if err == nil {
+			raw, err = upgrade3(raw)
 		}
 		if err != nil {
 			return refuse("document", "It cannot be brought up to %s: %v.", DocumentFormat, err)
@@ -123,7 +126,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 3
+const documentVersion = 4
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.

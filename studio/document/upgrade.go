@@ -4,6 +4,7 @@ import (
 	"bytes"
 	"encoding/json"
 	"fmt"
+	"slices"
 	"strings"
 
 	"dustyfern/studio/noun"
@@ -83,7 +84,7 @@ func upgrade2(raw []byte) ([]byte, error) {
 	if err := dec.Decode(&d); err != nil {
 		return nil, err
 	}
-	d["format"] = DocumentFormat
+	d["format"] = documentName + "/3"
 	tools, _ := d["tools"].([]any)
 	for _, t := range listOf(d["tools"]) {
 		upgradeTool2(t)
@@ -111,6 +112,51 @@ func upgrade2(raw []byte) ([]byte, error) {
 			}
 			p["technique"], p["tools"], p["measures"], p["ways"], p["joins"] = "", map[string]any{}, map[string]any{}, map[string]any{}, []any{}
 		}
+	}
+	return json.Marshal(d)
+}
+
+// upgrade3 brings a document of version 3 to version 4: a label says apart what a lot
+// holds and what guests ask about besides, and so does a table.
+func upgrade3(raw []byte) ([]byte, error) {
+	var d map[string]any
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.UseNumber()
+	if err := dec.Decode(&d); err != nil {
+		return nil, err
+	}
+	d["format"] = DocumentFormat
+	apart := func(x map[string]any, name string) (fourteen, besides []any) {
+		fourteen, besides = []any{}, []any{}
+		list, _ := x[name].([]any)
+		for _, w := range list {
+			if slices.Contains([]any{"maize", "citrus", "gelatine", "colourings"}, w) {
+				besides = append(besides, w)
+			} else {
+				fourteen = append(fourteen, w)
+			}
+		}
+		delete(x, name)
+		return fourteen, besides
+	}
+	for _, l := range listOf(d["lots"]) {
+		list, _ := l["allergens"].([]any)
+		l["labelRead"] = len(list) > 0
+		l["holds"], l["asks"] = apart(l, "allergens")
+		l["may"] = []any{}
+	}
+	for _, c := range listOf(d["commissions"]) {
+		var without []any
+		c["allergies"], without = apart(c, "allergies")
+		if c["noAlcohol"] == true {
+			without = append(without, "alcohol")
+		}
+		if c["noGelatine"] == true && !slices.Contains(without, "gelatine") {
+			without = append(without, "gelatine")
+		}
+		delete(c, "noAlcohol")
+		delete(c, "noGelatine")
+		c["without"], c["atRisk"] = without, []any{}
 	}
 	return json.Marshal(d)
 }

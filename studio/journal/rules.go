@@ -4,7 +4,6 @@ import (
 	"errors"
 	"slices"
 
-	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
@@ -90,7 +89,7 @@ func checkPiece(tx Tx, p *noun.Piece) error {
 	var met []string
 	for _, l := range ls {
 		if l.Kind == p.Dough {
-			m := meets(l.Allergens, &c)
+			m := c.Refuses(&l)
 			if len(m) == 0 {
 				return nil
 			}
@@ -113,10 +112,6 @@ func unused(tx Tx, tool int64) error {
 		return err
 	}
 	return fault.New(fault.Contradiction, "name", "%q is made with it: give that piece another tool first.", p.Name)
-}
-
-func meets(allergens []string, c *noun.Commission) []string {
-	return caution.Meets(allergens, c.Allergies, c.NoGelatine)
 }
 
 // checkTools refuses tools that are not there, that are of no kind for their role,

@@ -33,12 +33,12 @@ func BlankTool(kind string) Tool {
 
 // BlankLot is a lot of which nothing was said yet.
 func BlankLot() Lot {
-	return Lot{Row: Row{Version: 1}, Kind: "sugarPaste", Allergens: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
+	return Lot{Row: Row{Version: 1}, Kind: "sugarPaste", Holds: []string{}, May: []string{}, Asks: []string{}, Felt: []Felt{}, Mixes: []Mixed{}}
 }
 
 // BlankCommission is an order of which nothing was said yet.
 func BlankCommission() Commission {
-	return Commission{Row: Row{Version: 1}, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, State: "open"}
+	return Commission{Row: Row{Version: 1}, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, Without: []string{}, AtRisk: []string{}, State: "open"}
 }
 
 // BlankPiece is a piece of which nothing was said yet.

@@ -130,7 +130,7 @@ func LotDocument(l Lot) Lot {
 // LotFresh is a lot of a document, ready to be made.
 func LotFresh(l Lot) Lot {
 	l.ID, l.Version, l.DeletedAt = 0, 1, nil
-	l.Allergens, l.Felt, l.Mixes = Some(l.Allergens), Some(l.Felt), Some(l.Mixes)
+	l.Holds, l.May, l.Asks, l.Felt, l.Mixes = Some(l.Holds), Some(l.May), Some(l.Asks), Some(l.Felt), Some(l.Mixes)
 	return l
 }
 

@@ -50,6 +50,7 @@ type Kitchen struct {
 	DabG          float64     `json:"dabG"`
 	Sides         Sides       `json:"sides" gorm:"serializer:json"`
 	Room          []RoomSaid  `json:"room" gorm:"serializer:json"` // as it was said, the latest last
+	WashedAt      *time.Time  `json:"washedAt,omitempty"`          // board, pin and bags, when nuts or the like had lain there
 	MixWith       string      `json:"mixWith"`                     // what "modelling paste" means in "1:1 with modelling paste"
 }
 
@@ -132,8 +133,11 @@ type Lot struct {
 	Grade      *int       `json:"grade,omitempty"`
 	OpenedOn   *time.Time `json:"openedOn,omitempty"`
 	BestBefore *time.Time `json:"bestBefore,omitempty"`
-	Swatch     *string    `json:"swatch,omitempty"` // of a gel: 1 g in 100 g of white sugar paste
-	Allergens  []string   `json:"allergens" gorm:"serializer:json"`
+	Swatch     *string    `json:"swatch,omitempty"`             // of a gel: 1 g in 100 g of white sugar paste
+	Holds      []string   `json:"holds" gorm:"serializer:json"` // allergens by its label
+	May        []string   `json:"may" gorm:"serializer:json"`   // that it may contain
+	Asks       []string   `json:"asks" gorm:"serializer:json"`  // what guests ask about besides
+	LabelRead  bool       `json:"labelRead"`
 	Kept       string     `json:"kept"`
 	PackG      *float64   `json:"packG,omitempty"` // what is bought at once
 	Leftover   bool       `json:"leftover,omitempty"`
@@ -187,22 +191,22 @@ type Tier struct {
 // Commission is an order: who and what for, when, and who eats.
 type Commission struct {
 	Row
-	Title      string     `json:"title"`
-	Customer   string     `json:"customer"`
-	HandOver   *time.Time `json:"handOver,omitempty"`
-	CakeReady  *time.Time `json:"cakeReady,omitempty"`
-	Carrier    string     `json:"carrier"`
-	Tiers      []Tier     `json:"tiers" gorm:"serializer:json"`
-	Count      *int       `json:"count,omitempty"`
-	AcrossMM   *float64   `json:"acrossMM,omitempty"`
-	Domed      bool       `json:"domed"`
-	Guests     string     `json:"guests"`
-	Children   bool       `json:"children"`
-	Allergies  []string   `json:"allergies" gorm:"serializer:json"`
-	NoAlcohol  bool       `json:"noAlcohol"`
-	NoGelatine bool       `json:"noGelatine"`
-	Notes      string     `json:"notes"`
-	State      string     `json:"state"`
+	Title     string     `json:"title"`
+	Customer  string     `json:"customer"`
+	HandOver  *time.Time `json:"handOver,omitempty"`
+	CakeReady *time.Time `json:"cakeReady,omitempty"`
+	Carrier   string     `json:"carrier"`
+	Tiers     []Tier     `json:"tiers" gorm:"serializer:json"`
+	Count     *int       `json:"count,omitempty"`
+	AcrossMM  *float64   `json:"acrossMM,omitempty"`
+	Domed     bool       `json:"domed"`
+	Guests    string     `json:"guests"`
+	Children  bool       `json:"children"`
+	Allergies []string   `json:"allergies" gorm:"serializer:json"`
+	Without   []string   `json:"without" gorm:"serializer:json"` // what nobody takes besides: alcohol, animal, ...
+	AtRisk    []string   `json:"atRisk" gorm:"serializer:json"`  // under3, pregnant, frail
+	Notes     string     `json:"notes"`
+	State     string     `json:"state"`
 }
 
 // Piece is a counted decoration of a commission.

@@ -88,9 +88,7 @@ func shelfLot(b *work.Means, l *noun.Lot) ShelfLot {
 	if l.Grade != nil {
 		v.Says = append(v.Says, fmt.Sprintf("squeeze grade %d", *l.Grade))
 	}
-	if len(l.Allergens) > 0 {
-		v.Says = append(v.Says, "holds "+read.List(l.Allergens))
-	}
+	v.Says = append(v.Says, read.LabelSays(l)...)
 	if l.Kept != "" {
 		v.Says = append(v.Says, l.Kept)
 	}

@@ -40,18 +40,16 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 	if err != nil {
 		return err
 	}
-	tub := noun.Lot{Row: noun.Row{Version: 1}, Leftover: true, Allergens: []string{}, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}, Kind: "sugarPaste"}
+	tub := noun.Lot{Row: noun.Row{Version: 1}, Leftover: true, Holds: []string{}, May: []string{}, Asks: []string{}, LabelRead: true, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}, Kind: "sugarPaste"}
 	total, gum, most := 0.0, 0.0, 0.0
 	for _, t := range knead.Takes {
 		l, err := journal.Get[noun.Lot](a, t.Lot)
 		if err != nil {
 			return err
 		}
-		for _, x := range l.Allergens {
-			if !slices.Contains(tub.Allergens, x) {
-				tub.Allergens = append(tub.Allergens, x)
-			}
-		}
+		label := l.Label()
+		tub.Holds, tub.May, tub.Asks = work.Union(tub.Holds, label.Holds), work.Union(tub.May, label.May), work.Union(tub.Asks, label.Asks)
+		tub.LabelRead = tub.LabelRead && l.LabelRead
 		k, isPaste := paste.KindOf(l.Kind)
 		if !isPaste {
 			if l.Kind == "cmc" || l.Kind == "tragacanth" {
@@ -93,13 +91,16 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 			tub.Name += ", " + p.Colour
 		}
 	}
-	slices.Sort(tub.Allergens)
+	tub.May = slices.DeleteFunc(tub.May, func(a string) bool { return slices.Contains(tub.Holds, a) })
+	for _, list := range [][]string{tub.Holds, tub.May, tub.Asks} {
+		slices.Sort(list)
+	}
 	ls, err := a.LotsCalled(tub.Name)
 	if err != nil {
 		return err
 	}
 	for _, l := range ls { // of the same evening's paste there is one tub
-		if l.Leftover && l.Kind == tub.Kind && sameText(l.Swatch, tub.Swatch) && slices.Equal(l.Allergens, tub.Allergens) && sameNumber(l.StrengthPercent, tub.StrengthPercent) {
+		if l.Leftover && l.Kind == tub.Kind && sameText(l.Swatch, tub.Swatch) && slices.Equal(l.Holds, tub.Holds) && slices.Equal(l.May, tub.May) && slices.Equal(l.Asks, tub.Asks) && l.LabelRead == tub.LabelRead && sameNumber(l.StrengthPercent, tub.StrengthPercent) {
 			l.MassG += tub.MassG
 			l.OpenedOn, l.BestBefore = earlier(l.OpenedOn, tub.OpenedOn), earlier(l.BestBefore, tub.BestBefore)
 			return a.Save(&l)

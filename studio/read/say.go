@@ -173,3 +173,37 @@ func LowerFirst(s string) string {
 	}
 	return strings.ToLower(s[:1]) + s[1:]
 }
+
+// WordsOf are codes of allergens and what is asked about, as they are said.
+func WordsOf(codes []string) []string {
+	out := make([]string, len(codes))
+	for i, c := range codes {
+		out[i] = c
+		for _, o := range askedOptions {
+			if o.Code == c {
+				out[i] = o.Say
+			}
+		}
+	}
+	return out
+}
+
+// LabelSays is what the label of a lot names, or that nobody has read it yet.
+func LabelSays(l *noun.Lot) (out []string) {
+	label := l.Label()
+	usually := ""
+	if !l.LabelRead {
+		out = append(out, "label not read yet")
+		usually = "usually "
+	}
+	if len(label.Holds) > 0 {
+		out = append(out, usually+"holds "+List(label.Holds))
+	}
+	if len(label.May) > 0 {
+		out = append(out, usually+"may contain "+List(label.May))
+	}
+	if len(l.Asks) > 0 {
+		out = append(out, "names "+List(WordsOf(l.Asks)))
+	}
+	return out
+}

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"slices"
 	"strconv"
 	"strings"
 	"time"
@@ -19,7 +20,15 @@ func options(pairs ...string) []Option {
 	return out
 }
 
-var allergenOptions = options("nuts", "nuts", "milk", "milk", "soya", "soya", "egg", "egg", "gluten", "gluten", "maize", "maize", "citrus", "citrus", "gelatine", "gelatine", "colourings", "colourings")
+// allergenOptions are the fourteen of European food law, those that sugarcraft meets
+// first.
+var allergenOptions = options("nuts", "nuts", "egg", "egg", "milk", "milk", "soya", "soya", "gluten", "gluten", "peanut", "peanut", "sesame", "sesame", "sulphites", "sulphites",
+	"celery", "celery", "mustard", "mustard", "lupin", "lupin", "fish", "fish", "crustaceans", "crustaceans", "molluscs", "molluscs")
+
+// askedOptions are what guests ask about besides.
+var askedOptions = options("alcohol", "alcohol", "animal", "animal products", "gelatine", "gelatine", "maize", "maize", "citrus", "citrus", noun.Colourings, "colourings")
+
+var riskOptions = options("under3", "children under three", "pregnant", "somebody pregnant", "frail", "somebody frail or ill")
 
 var breakageOptions = options("robust", "robust: 2 in 100", "ordinary", "ordinary: 5 in 100", "delicate", "delicate: 10 in 100", "fragile", "fragile: 20 in 100")
 
@@ -50,6 +59,27 @@ func Overlapping(all []noun.Hours) error {
 		}
 	}
 	return nil
+}
+
+// labelField is what a label names: ticking something says that it was read.
+func labelField(name, label string, all []Option, at func(*noun.Lot) *[]string) *Field[noun.Lot] {
+	f := &Field[noun.Lot]{Name: name, Label: label, group: "Label", Kind: "many", options: all, at: func(l *noun.Lot) any { return at(l) }}
+	f.read = func(_ Reader, text string, l *noun.Lot, _ time.Time) error {
+		list := at(l)
+		if err := f.many(text, list); err != nil {
+			return err
+		}
+		l.LabelRead = l.LabelRead || len(*list) > 0
+		if name == "may" {
+			for _, a := range *list {
+				if slices.Contains(l.Holds, a) {
+					return fault.New(fault.Contradiction, name, "It holds %s: that it may contain it is no question.", a)
+				}
+			}
+		}
+		return nil
+	}
+	return f
 }
 
 // dateField is a day of a lot: when it was opened, or until when it is good.
@@ -175,7 +205,10 @@ var LotFields = []*Field[noun.Lot]{
 			}
 			return *l.Swatch
 		}},
-	{Name: "allergens", Label: "Allergens on the label", group: "Lot", Kind: "many", options: allergenOptions, at: func(l *noun.Lot) any { return &l.Allergens }},
+	labelField("holds", "Holds, by its label", allergenOptions, func(l *noun.Lot) *[]string { return &l.Holds }),
+	labelField("may", "May contain, by its label", allergenOptions, func(l *noun.Lot) *[]string { return &l.May }),
+	labelField("asks", "Its label names besides", askedOptions, func(l *noun.Lot) *[]string { return &l.Asks }),
+	{Name: "labelRead", Label: "The whole label is read", group: "Label", Kind: "yes", hint: "with nothing ticked it then names none of them", at: func(l *noun.Lot) any { return &l.LabelRead }},
 }
 
 var CommissionFields = []*Field[noun.Commission]{
@@ -210,8 +243,8 @@ var CommissionFields = []*Field[noun.Commission]{
 	{Name: "guests", Label: "Who eats", group: "Who eats", Kind: "text", hint: "about 90 adults and a few children", at: func(c *noun.Commission) any { return &c.Guests }},
 	{Name: "children", Label: "Children are served", group: "Who eats", Kind: "yes", at: func(c *noun.Commission) any { return &c.Children }},
 	{Name: "allergies", Label: "Allergies at the table", group: "Who eats", Kind: "many", options: allergenOptions, at: func(c *noun.Commission) any { return &c.Allergies }},
-	{Name: "noAlcohol", Label: "No alcohol", group: "Who eats", Kind: "yes", at: func(c *noun.Commission) any { return &c.NoAlcohol }},
-	{Name: "noGelatine", Label: "No gelatine", group: "Who eats", Kind: "yes", at: func(c *noun.Commission) any { return &c.NoGelatine }},
+	{Name: "without", Label: "Nothing of", group: "Who eats", Kind: "many", options: askedOptions, at: func(c *noun.Commission) any { return &c.Without }},
+	{Name: "atRisk", Label: "At the table besides", group: "Who eats", Kind: "many", options: riskOptions, at: func(c *noun.Commission) any { return &c.AtRisk }},
 	{Name: "notes", Label: "Notes", group: "Notes", Kind: "notes", at: func(c *noun.Commission) any { return &c.Notes }},
 }
 

@@ -6,7 +6,6 @@ import (
 	"slices"
 	"time"
 
-	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
@@ -101,7 +100,7 @@ func (b *Means) Claim(left map[int64]float64, lot *noun.Lot, kind, swatch string
 		if l.Kind != kind || lot != nil && l.ID == lot.ID || OrEmpty(l.Swatch) != swatch || swatch != "" && (lot == nil || l.Name != lot.Name) {
 			continue
 		}
-		if len(caution.Meets(l.Allergens, c.Allergies, c.NoGelatine)) == 0 {
+		if len(c.Refuses(l)) == 0 {
 			take(l)
 		}
 	}

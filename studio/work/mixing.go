@@ -7,7 +7,6 @@ import (
 	"strconv"
 	"strings"
 
-	"dustyfern/craft/caution"
 	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
@@ -28,7 +27,7 @@ func (b *Means) stock(w *Reckoned) {
 		if !ok || k.FatSet || b.there(w, l) <= 0 || l.Swatch != nil {
 			continue
 		}
-		if met := caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine); len(met) > 0 {
+		if met := w.order.Refuses(l); len(met) > 0 {
 			w.refused = append(w.refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, read.List(met)))
 			continue
 		}
@@ -196,10 +195,17 @@ func (b *Means) powder(g float64) MixPart {
 	return MixPart{Name: read.PowderNames[b.Kitchen.Powder], Grams: g, Kind: b.Kitchen.Powder}
 }
 
+// FreeOf are the words that the label of something bought for an order must not name,
+// of those that such labels usually do.
+func FreeOf(c *noun.Commission, kind string) []string {
+	refused, may := c.Meets(noun.LabelOfKind(kind))
+	return append(refused, may...)
+}
+
 // usualAllergens of a paste that somebody at this table must not have.
 func (b *Means) usualAllergens(w *Reckoned, code string) []string {
-	k, _ := paste.KindOf(code)
-	return caution.Meets(k.Allergens, w.order.Allergies, w.order.NoGelatine)
+	refused, _ := w.order.Meets(noun.LabelOfKind(code))
+	return refused
 }
 
 // useBlend mixes the strength from the pantry, leftovers and packets alike.
@@ -230,8 +236,8 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 		for _, u := range out.Buy {
 			if u.MassG > 0.5 {
 				free := ""
-				if met := b.usualAllergens(w, u.Name); len(met) > 0 {
-					free = " without " + read.List(met) + " on its label"
+				if met := FreeOf(w.order, u.Name); len(met) > 0 {
+					free = ", without " + read.List(met) + " on its label"
 				}
 				w.Buys = append(w.Buys, MixPart{Name: read.PasteName(u.Name), Grams: u.MassG, Kind: u.Name})
 				buy = append(buy, b.Reader.Mass(u.MassG)+" of "+read.PasteName(u.Name)+free)
@@ -269,7 +275,7 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 func (b *Means) useDough(w *Reckoned, v *PasteView) {
 	for i := range b.Lots {
 		l := &b.Lots[i]
-		if l.Kind == w.Piece.Dough && b.there(w, l) > 0 && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 {
+		if l.Kind == w.Piece.Dough && b.there(w, l) > 0 && len(w.order.Refuses(l)) == 0 {
 			w.Uses = []MixPart{{Lot: l, Name: l.Name, Grams: w.Batch.PasteG}}
 			if has := b.there(w, l); has < w.Batch.PasteG {
 				v.Short = b.Reader.Say(fmt.Sprintf("%s is short by %s.", l.Name, b.Reader.Mass(w.Batch.PasteG-has)))

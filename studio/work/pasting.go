@@ -3,7 +3,6 @@ package work
 import (
 	"fmt"
 
-	"dustyfern/craft/caution"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/read"
 )
@@ -167,7 +166,7 @@ func (b *Means) doughs(w *Reckoned, v *PasteView) {
 			continue
 		}
 		d := DoughView{Code: l.Kind, Name: l.Name, Chosen: w.Piece.Dough == l.Kind, Says: b.Reader.Mass(l.MassG) + " there"}
-		if met := caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine); len(met) > 0 {
+		if met := w.order.Refuses(l); len(met) > 0 {
 			d.Refused = "Refused: it holds " + read.List(met) + ", and there is an allergy at the table."
 		} else if !f.Allowed {
 			d.Refused = v.FatSet

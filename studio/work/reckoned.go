@@ -334,20 +334,27 @@ func MeasureStep(g, step float64) string {
 }
 
 func (b *Means) cautions(w *Reckoned) {
-	c := caution.Case{Children: w.order.Children, NoAlcohol: w.order.NoAlcohol, NoGelatine: w.order.NoGelatine, Allergies: w.order.Allergies, Eaten: w.Piece.Eaten,
+	c := caution.Case{Table: w.order.Table(), Eaten: w.Piece.Eaten,
 		Dusted: w.Piece.Dusted, Chilled: w.Chilled, GumPercent: w.Strength, PieceG: w.PieceG}
 	for _, u := range w.Uses {
 		if u.Lot == nil {
 			continue
 		}
-		for _, a := range u.Lot.Allergens {
-			if !slices.Contains(c.PasteAllergens, a) {
-				c.PasteAllergens = append(c.PasteAllergens, a)
-			}
-		}
+		label := u.Lot.Label()
+		c.Holds, c.May = Union(c.Holds, label.Holds), Union(c.May, label.May)
 	}
 	c.HeavyHardener = w.dose != nil && w.dose.Brittle
 	w.View.Cautions = append(w.View.Cautions, caution.Piece(c)...)
+}
+
+// Union adds the words that are not there yet.
+func Union(list, more []string) []string {
+	for _, a := range more {
+		if !slices.Contains(list, a) {
+			list = append(slices.Clone(list), a)
+		}
+	}
+	return list
 }
 
 func DoseOf(m, e, want, g float64) *noun.Why {

@@ -5,7 +5,6 @@ import (
 	"math"
 	"slices"
 
-	"dustyfern/craft/caution"
 	"dustyfern/craft/colour"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
@@ -119,7 +118,7 @@ func (b *Means) GelLots(c *noun.Commission) (out []*noun.Lot, refused []string) 
 		if l.Kind != "gel" || l.Swatch == nil {
 			continue
 		}
-		if met := caution.Meets(l.Allergens, c.Allergies, c.NoGelatine); len(met) > 0 {
+		if met := c.Refuses(l); len(met) > 0 {
 			refused = append(refused, fmt.Sprintf("%s is left out: it holds %s.", l.Name, read.List(met)))
 			continue
 		}
@@ -135,7 +134,7 @@ func (b *Means) GelLots(c *noun.Commission) (out []*noun.Lot, refused []string) 
 func (b *Means) tubsFor(w *Reckoned) (lots []*noun.Lot, stock []colour.Leftover) {
 	for i := range b.Lots {
 		l := &b.Lots[i]
-		if has := b.there(w, l); l.Sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(caution.Meets(l.Allergens, w.order.Allergies, w.order.NoGelatine)) == 0 && len(lots) < 14 {
+		if has := b.there(w, l); l.Sugar() && l.Swatch != nil && has >= 0.5 && (l.Grade == nil || *l.Grade != 5) && len(w.order.Refuses(l)) == 0 && len(lots) < 14 {
 			lots = append(lots, l)
 			stock = append(stock, colour.Leftover{Name: new(fmt.Sprint(l.ID)), Paste: PasteOfLot(l), MassG: &has})
 		}

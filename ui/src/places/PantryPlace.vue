@@ -21,7 +21,7 @@ const adding = ref(false)
 const bringing = ref(false)
 const shopping = computed(() => route.name === 'shopping')
 const empty = computed(() => pantry.data.value?.shelves.every((s) => s.lots.length === 0))
-const first = ['name', 'kind', 'massG', 'openedOn', 'bestBefore', 'swatch', 'allergens']
+const first = ['name', 'kind', 'massG', 'openedOn', 'bestBefore', 'swatch', 'holds', 'may']
 function made(id: number) {
   adding.value = false
   open.value = id
