@@ -271,6 +271,7 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (evening.BenchView, error) {
 		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
 	})
+	post(a, log, "washed", "/s/{studio}/bench/washed", func(ctx context.Context, in *InStudio) (evening.BenchView, error) { return s.Washed(ctx, in.Studio) })
 	post(a, log, "takeBack", "/s/{studio}/bench/takeBack/{entry}", func(ctx context.Context, in *struct {
 		InStudio
 		Entry int64 `path:"entry" minimum:"1" doc:"the line that was seen as the last"`

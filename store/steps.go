@@ -122,6 +122,10 @@ func (t *tx) MadeWith(tool int64, most int) ([]noun.Step, error) {
 	return list(t.db.Where("makes AND actual_end IS NOT NULL AND piece_id = ANY (ARRAY(SELECT id FROM pieces WHERE tool_id = ? AND deleted_at IS NULL))", tool).Order("actual_end DESC, id DESC").Limit(most), stepOf)
 }
 
+func (t *tx) TakenSince(at time.Time, most int) ([]noun.Step, error) {
+	return list(t.db.Select("op, commission_id, piece_id, actual_end, takes").Where("takes <> '[]' AND actual_end > ?", at).Order("actual_end DESC, id DESC").Limit(most), stepOf)
+}
+
 func (t *tx) Taken() ([]noun.Step, error) {
 	return list(t.db.Select("op, piece_id, takes").Where("takes <> '[]' AND "+openOnes), stepOf)
 }

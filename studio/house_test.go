@@ -9,6 +9,7 @@ import (
 	"testing"
 	"time"
 
+	"dustyfern/craft/caution"
 	"dustyfern/craft/fault"
 	"dustyfern/store/storetest"
 	"dustyfern/studio"
@@ -302,9 +303,12 @@ func (h *house) tub(name string) pantry.LotView {
 }
 
 type (
-	planStep = plan.LineStep
-	waitView = evening.WaitView
-	nounWay  = noun.Way
+	planStep  = plan.LineStep
+	waitView  = evening.WaitView
+	cautionOf = caution.Caution
+	shopLine  = pantry.ShopLine
+	txOf      = journal.Tx
+	nounWay   = noun.Way
 )
 
 // leaf is how far a piece is.

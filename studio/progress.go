@@ -204,7 +204,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *pla
 	for i := range cs {
 		c := &cs[i]
 		mine := work.Derived(stepsOf[c.ID], k, now)
-		r := keyed{row: work.CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State}, when: far, second: far}
+		r := keyed{row: work.CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Guests: c.Table().Says()}, when: far, second: far}
 		if c.HandOver != nil {
 			r.row.HandOver, r.row.In = read.SayDate(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
 			r.when, r.second = *c.HandOver, *c.HandOver
@@ -282,7 +282,7 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 	if t, ok := beginBy(steps, c.ID, b.Now); ok {
 		v.BeginBy = read.SayTime(t, b.Now)
 	}
-	v.Says = commissionSays(c, b.Reader)
+	v.Says, v.Guests = commissionSays(c, b.Reader), c.Table().Says()
 	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
 	for i := range ps {
 		if err := ctx.Err(); err != nil {

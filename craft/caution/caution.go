@@ -17,7 +17,8 @@ type Table struct {
 // Case is a piece and who meets it, as far as harm goes.
 type Case struct {
 	Table
-	Holds, May                     []string // of the lots that go in
+	Holds, May                     []string // of the lots that go in, and what comes on to it
+	Unread                         []string // lots whose label nobody has read
 	Eaten                          string   // mouthful, nibbled, shown
 	GumPercent                     float64  // of its paste
 	PieceG                         float64  // 0: not weighed yet
@@ -117,16 +118,19 @@ var withoutSays = map[string]string{
 func Piece(c Case) []Caution {
 	var out []Caution
 	if len(c.Holds) > 0 {
-		out = append(out, Caution{"label", "Its paste holds " + strings.Join(c.Holds, ", ") + ". The label comes first.", false})
+		out = append(out, Caution{"label", "It holds " + strings.Join(c.Holds, ", ") + ". The label comes first.", false})
 	}
 	may := slices.DeleteFunc(slices.Clone(c.May), func(a string) bool { return slices.Contains(c.Holds, a) })
 	if len(may) > 0 {
 		met := slices.ContainsFunc(may, func(a string) bool { return slices.Contains(c.Allergies, a) })
-		say := "Its paste may contain " + strings.Join(may, ", ") + "."
+		say := "It may contain " + strings.Join(may, ", ") + "."
 		if met {
 			say += " Ask the client, in writing, or take another lot."
 		}
 		out = append(out, Caution{"may", say, met})
+	}
+	if len(c.Unread) > 0 && len(c.Allergies)+len(c.Without) > 0 {
+		out = append(out, Caution{"unread", "Nobody has read the label of " + strings.Join(c.Unread, ", ") + ": read it first.", true})
 	}
 	if (c.Children || slices.Contains(c.AtRisk, "under3")) && c.GumPercent >= hardFrom && c.PieceG > 0 && c.PieceG < smallBelowG && c.Eaten != "shown" {
 		out = append(out, Caution{"choking", "Small and hard when dry: a choking hazard for young children. Make it larger, keep it soft or leave it off their portions.", true})

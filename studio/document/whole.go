@@ -27,6 +27,7 @@ type whole struct {
 func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 	w := whole{tx: tx, now: now, toolNo: map[int64]int{}, lotNo: map[int64]int64{}, orderNo: map[int64]int{}, ops: map[string]string{"": ""}}
 	w.doc = Document{Format: DocumentFormat, Kitchen: *k, Ways: []noun.OwnWay{}, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
+	noun.Utc(&w.doc.Kitchen.WashedAt)
 	w.doc.Kitchen.ID, w.doc.Kitchen.Version, w.doc.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
 	for _, part := range []func() error{w.ways, w.tools, w.lots, w.commissions, w.timers, w.entries} {
 		if err := part(); err != nil {

@@ -118,11 +118,13 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	if err != nil {
 		return out, err
 	}
-	titles := noun.TitlesOf(cs)
+	titles, guests := noun.TitlesOf(cs), guestsOf(cs)
 	steps := work.Derived(near, k, now)
 	var all []plan.LineStep
 	for _, st := range steps {
-		all = append(all, plan.NewLineStep(st, titles[st.CommissionID], now))
+		l := plan.NewLineStep(st, titles[st.CommissionID], now)
+		l.Guests = guests[st.CommissionID]
+		all = append(all, l)
 	}
 	slices.SortStableFunc(all, func(a, b plan.LineStep) int { return a.Start.Compare(b.Start) })
 	for _, st := range slices.Backward(done) {
@@ -145,6 +147,15 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 	out.told(stands, titles, now)
 	out.lists(all, now, read.Reader{K: k})
 	return out, nil
+}
+
+// guestsOf are who eats of each commission, in a line.
+func guestsOf(cs []noun.Commission) map[int64]string {
+	out := map[int64]string{}
+	for i := range cs {
+		out[cs[i].ID] = cs[i].Table().Says()
+	}
+	return out
 }
 
 // nearSteps is how many steps of hands the bench looks ahead.
@@ -336,12 +347,14 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 	begun := slices.ContainsFunc(v.Evening, func(s plan.LineStep) bool { return s.ActualStart != nil }) ||
 		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].ActualEnd.In(now.Location()).Format(time.DateOnly) == v.Evening[0].Start.Format(time.DateOnly)
 	if len(v.Evening) > 0 && !begun {
+		for _, s := range v.Evening { // who eats stands before what is fetched
+			if s.Guests != "" {
+				add(&v.LayOut, "%s", s.Commission+": "+read.LowerFirst(s.Guests))
+			}
+		}
 		for _, s := range v.Evening {
 			for _, x := range s.Planned.LayOut {
 				add(&v.LayOut, "%s", x)
-			}
-			if s.Planned.Places {
-				add(&v.LayOut, "turntable, marking strip, water brush, a bag of icing")
 			}
 		}
 		for _, w := range v.Waits {

@@ -105,3 +105,19 @@ func (s *Evening) TakeBack(ctx context.Context, slug string, entry int64) (out B
 	}, s.showBench(&out))
 	return out, err
 }
+
+// Washed says that board, pin and bags are washed: what lay there before no longer
+// counts.
+func (s *Evening) Washed(ctx context.Context, slug string) (out BenchView, err error) {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		k, err := journal.Get[noun.Kitchen](a, a.House.ID)
+		if err != nil {
+			return err
+		}
+		a.Bench = true
+		a.Say(0, "washed board, pin and hands")
+		k.WashedAt = new(a.Now.UTC().Truncate(time.Second))
+		return a.Save(&k)
+	}, s.showBench(&out))
+	return out, err
+}

@@ -86,9 +86,10 @@ type Tx interface {
 	ThinSteps() ([]noun.Step, error)                    // of open commissions: their times and facts, no words
 	BareSteps(commissions []int64) ([]noun.Step, error) // times and facts alone; nil: of the open ones
 	ThinStepsWithin(from, to time.Time) ([]noun.Step, error)
-	Presses(commissions []int64) ([]noun.Step, error)   // whose pieces are not on the cake yet
-	MadeWith(tool int64, most int) ([]noun.Step, error) // finished making steps of its pieces, the latest first
-	Taken() ([]noun.Step, error)                        // what finished steps of open commissions took out of lots
+	Presses(commissions []int64) ([]noun.Step, error)       // whose pieces are not on the cake yet
+	MadeWith(tool int64, most int) ([]noun.Step, error)     // finished making steps of its pieces, the latest first
+	TakenSince(at time.Time, most int) ([]noun.Step, error) // finished steps that took something out of lots, of any commission, the latest first
+	Taken() ([]noun.Step, error)                            // what finished steps of open commissions took out of lots
 	TakenFor(commission int64) ([]noun.Step, error)
 	Step(op string) (noun.Step, error)
 	ReplaceSteps(drop []string, steps []noun.Step) error

@@ -27,17 +27,10 @@ func LabelOfKind(kind string) Label {
 
 // Label of a lot: as it was read, else as it usually is for its kind.
 func (l *Lot) Label() Label {
-	usual := LabelOfKind(l.Kind)
-	asks := l.Asks
-	for _, a := range usual.Asks {
-		if !slices.Contains(asks, a) {
-			asks = append(slices.Clone(asks), a)
-		}
-	}
 	if l.LabelRead {
-		return Label{l.Holds, l.May, asks}
+		return Label{l.Holds, l.May, l.Asks}
 	}
-	return Label{usual.Holds, usual.May, asks}
+	return LabelOfKind(l.Kind)
 }
 
 // Avoids is all that nobody at the table must find: allergies, and what is left out

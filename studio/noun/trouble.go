@@ -13,6 +13,7 @@ type Trouble struct {
 	Says         string     `json:"says"`
 	Remedy       string     `json:"remedy"`
 	Do           string     `json:"do,omitempty" doc:"what the press says; empty: there is none"`
+	Act          string     `json:"act,omitempty" enum:"washed" doc:"the press does this"`
 	More         int        `json:"more,omitempty" doc:"the press has so many more made"`
 	To           string     `json:"to,omitempty" doc:"the press opens this page of the studio"`
 	Stops        bool       `json:"stops,omitempty" doc:"nothing of its order goes on the cake before"`

@@ -82,7 +82,7 @@ var swaps = []struct{ kinds, missing, take, changes string }{
 
 // needs works out what is wanted against what is there.
 func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece) (NeedsView, error) {
-	n := needing{b: b, left: map[int64]float64{}, short: map[string]float64{}}
+	n := needing{b: b, left: map[int64]float64{}, short: map[string]float64{}, free: map[string][]string{}}
 	n.view = NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
 	for i := range b.Lots {
 		n.left[b.Lots[i].ID] = b.Lots[i].MassG
@@ -105,7 +105,7 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 		n.commission(&cs[i], mine[cs[i].ID])
 	}
 	for _, k := range n.order {
-		n.view.Shopping = append(n.view.Shopping, shopLine(b, k, n.short[k]))
+		n.view.Shopping = append(n.view.Shopping, shopLine(b, k, n.short[k], n.free[k]))
 	}
 	for i := range b.Lots {
 		if say, old := b.Ages(&b.Lots[i]); old && b.Lots[i].MassG > 0 {
@@ -121,9 +121,10 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 type needing struct {
 	b     *work.Means
 	view  NeedsView
-	left  map[int64]float64  // grams of each lot that no commission has claimed
-	short map[string]float64 // grams to buy by kind, gels by name
-	order []string           // of what is short
+	left  map[int64]float64   // grams of each lot that no commission has claimed
+	short map[string]float64  // grams to buy by kind, gels by name
+	free  map[string][]string // of what is short: what its label must not name, for whom
+	order []string            // of what is short
 }
 
 // want is what one commission wants of one kind.
@@ -151,6 +152,9 @@ func (n *needing) commission(c *noun.Commission, pieces []*noun.Piece) {
 				n.order = append(n.order, k)
 			}
 			n.short[k] += gap
+			if words := work.FreeOf(c, x.kind); len(words) > 0 {
+				n.free[k] = append(n.free[k], "without "+read.List(read.WordsOf(words))+" on its label, for "+c.Title)
+			}
 		}
 		of.Lines = append(of.Lines, line)
 	}
@@ -234,7 +238,7 @@ func kneadedShare(b *work.Means, w *work.Reckoned) float64 {
 }
 
 // shopLine rounds what is short up to the packs that the studio buys.
-func shopLine(b *work.Means, key string, gap float64) ShopLine {
+func shopLine(b *work.Means, key string, gap float64, free []string) ShopLine {
 	kind, name, coloured := strings.Cut(key, "|")
 	k, _ := read.KindOf(kind)
 	pack, own := math.Max(1, k.PackG), false
@@ -256,6 +260,9 @@ func shopLine(b *work.Means, key string, gap float64) ShopLine {
 			Values: []noun.Named{{Name: "short", Text: work.ExactMass(b.Reader, gap)}, {Name: "pack", Text: work.ExactMass(b.Reader, pack) + ", " + from}}}}}
 	if p, ok := paste.KindOf(kind); ok && p.FatSet && kind != "marzipan" {
 		s.Note = "Have it a day before: it is firm the next day, and best used within a week."
+	}
+	if len(free) > 0 {
+		s.Note = strings.TrimSpace(read.UpperFirst(strings.Join(free, "; ")) + ". " + s.Note)
 	}
 	return s
 }

@@ -32,15 +32,17 @@ type liner struct {
 	longest int
 	titles  map[string]func(what string) string // of steps, from what their pieces are called
 	because string                              // what was done last
-	draws   map[string]drawn                    // steps that take paste out of the pantry
+	wrong   []noun.Trouble                      // of labels
+	onBoard []laidOn
+	draws   map[string]drawn // steps that take paste out of the pantry
 }
 
 const planBeyond = 21 // days after the last hand-over in which a late plan may still find hours
 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
-func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step) (*liner, error) {
-	l := &liner{b: b, draws: map[string]drawn{}, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
+func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step, onBoard []laidOn) (*liner, error) {
+	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -186,6 +188,7 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		o.made[p.ID] = &madePiece{w: w, batches: bs}
 		o.order = append(o.order, p.ID)
 	}
+	l.labels(o)
 	l.dropWholes(o, pieces)
 	if len(o.order) == 0 {
 		return nil
@@ -370,7 +373,7 @@ func (l *liner) hash() (string, error) {
 			in.Batches[i].Ops[j].NotAfter = ""
 		}
 	}
-	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.words(), l.shelf()})
+	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.wrong, l.words(), l.shelf()})
 	sum := sha256.Sum256(doc)
 	return hex.EncodeToString(sum[:]), err
 }

@@ -82,6 +82,7 @@ type LineStep struct {
 	DoneSays   string    `json:"doneSays"`
 	Commission string    `json:"commission"`
 	Piece      string    `json:"piece"`
+	Guests     string    `json:"guests" doc:"who eats, in a line"`
 	Start      time.Time `json:"start"`
 	End        time.Time `json:"end"`
 }

@@ -37,6 +37,7 @@ type inputs struct {
 	old         *noun.Plan
 	wanted      int64
 	because     string // what was done last
+	onBoard     []laidOn
 }
 
 func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err error) {
@@ -86,6 +87,9 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 		if in.old, err = tx.Plan(); err != nil {
 			return err
 		}
+		if in.onBoard, err = board(tx, in.k, now); err != nil {
+			return err
+		}
 		last, err := tx.Entries(0, 0, 1)
 		if len(last) > 0 {
 			in.because = last[0].Who + " " + last[0].Says
@@ -105,7 +109,7 @@ func (s *Planning) Plan(ctx context.Context, slug string) error {
 	if err != nil {
 		return err
 	}
-	l, err := instance(ctx, in.bench, in.commissions, in.pieces, in.steps)
+	l, err := instance(ctx, in.bench, in.commissions, in.pieces, in.steps, in.onBoard)
 	if err != nil {
 		return err
 	}

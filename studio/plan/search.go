@@ -20,7 +20,7 @@ import (
 // fits: this evening's sheet, freshness, longest waits, and last an order that
 // cannot be planned, so that the others keep theirs.
 func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Plan, []noun.Step) {
-	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Troubles: []noun.Trouble{}, Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
+	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Troubles: append([]noun.Trouble{}, l.wrong...), Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
 	var planned []noun.Step
@@ -28,7 +28,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		made, err := l.search(ctx, sum)
 		if err == nil {
 			planned = l.stand(&made, sum)
-			sum.Troubles = l.stock(planned)
+			sum.Troubles = append(sum.Troubles, l.stock(planned)...)
 			break
 		}
 		if ctx.Err() != nil {

@@ -330,6 +330,9 @@ func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
 			s.Cautions = append(s.Cautions, say)
 		}
 	}
+	if pl.Places {
+		pl.LayOut = append(pl.LayOut, l.b.Reader.Say("turntable, marking strip, water brush, "+work.AttacherSays(c)))
+	}
 	share := float64(in.x.pieces) / float64(max(1, w.Batch.Make))
 	l.figures(s, in, share)
 	grams := l.b.Reader.Mass(math.Ceil(w.Batch.PasteG * share))

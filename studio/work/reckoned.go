@@ -336,13 +336,7 @@ func MeasureStep(g, step float64) string {
 func (b *Means) cautions(w *Reckoned) {
 	c := caution.Case{Table: w.order.Table(), Eaten: w.Piece.Eaten,
 		Dusted: w.Piece.Dusted, Chilled: w.Chilled, GumPercent: w.Strength, PieceG: w.PieceG}
-	for _, u := range w.Uses {
-		if u.Lot == nil {
-			continue
-		}
-		label := u.Lot.Label()
-		c.Holds, c.May = Union(c.Holds, label.Holds), Union(c.May, label.May)
-	}
+	b.labelSays(w, &c)
 	c.HeavyHardener = w.dose != nil && w.dose.Brittle
 	w.View.Cautions = append(w.View.Cautions, caution.Piece(c)...)
 }

@@ -284,6 +284,7 @@ type CommissionView struct {
 	Next     string            `json:"next"`
 	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Says     string            `json:"says"`
+	Guests   string            `json:"guests" doc:"who eats, in a line"`
 	Fields   []read.FieldView  `json:"fields"`
 	Cautions []caution.Caution `json:"cautions"`
 	Stages   []StageMark       `json:"stages"`
@@ -329,6 +330,7 @@ type CommissionRow struct {
 	Next     string        `json:"next"`
 	Trouble  *noun.Trouble `json:"trouble,omitempty" doc:"the worst of what is wrong"`
 	Troubles int           `json:"troubles" doc:"how much is wrong"`
+	Guests   string        `json:"guests" doc:"who eats, in a line"`
 	Frond    []Leaf        `json:"frond"`
 }
 

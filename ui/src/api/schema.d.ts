@@ -36,6 +36,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/bench/washed": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["washed"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/bench/{op}/broke/{version}/{why}": {
         parameters: {
             query?: never;
@@ -1275,6 +1291,17 @@ export interface components {
             name: string;
             swatch: string;
         };
+        Body: {
+            /** Format: double */
+            gumPercent: number;
+            paste: string;
+            sets?: boolean;
+            shape: string;
+            support: string;
+            /** Format: double */
+            thicknessMM: number;
+            until: string;
+        };
         "BodyStruct { Name string \"json:\\\"name\\\"\" }Body": {
             name: string;
         };
@@ -1387,6 +1414,8 @@ export interface components {
             beginBy: string;
             customer: string;
             frond: components["schemas"]["Leaf"][];
+            /** @description who eats, in a line */
+            guests: string;
             handOver: string;
             /** Format: int64 */
             id: number;
@@ -1413,6 +1442,8 @@ export interface components {
             eats: components["schemas"]["Consequence"][];
             fields: components["schemas"]["FieldView"][];
             frond: components["schemas"]["Leaf"][];
+            /** @description who eats, in a line */
+            guests: string;
             handOver: string;
             /** Format: int64 */
             id: number;
@@ -1777,10 +1808,13 @@ export interface components {
             endSays: string;
             figures: components["schemas"]["Figure"][];
             fills: components["schemas"]["Fill"][];
+            /** @description who eats, in a line */
+            guests: string;
             kind: string;
             lengthSays: string;
             /** Format: int64 */
             made?: number;
+            never?: boolean;
             op: string;
             piece: string;
             /** Format: int64 */
@@ -2199,6 +2233,7 @@ export interface components {
         Planned: {
             after: string;
             again?: boolean;
+            body?: components["schemas"]["Body"];
             /** Format: int64 */
             cleanDown: number;
             clock?: string;
@@ -2639,6 +2674,11 @@ export interface components {
         };
         Trouble: {
             /**
+             * @description the press does this
+             * @enum {string}
+             */
+            act?: "washed";
+            /**
              * Format: date-time
              * @description when it bites
              */
@@ -2896,6 +2936,83 @@ export interface operations {
                 studio: string;
                 /** @description the line that was seen as the last */
                 entry: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    washed: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
             };
             cookie?: never;
         };

@@ -17,15 +17,17 @@ const grave = (x: Trouble) => x.stops || ['allergen', 'label', 'late', 'plan', '
 const again = useBenchAct((s, x: { id: number; n: number }) =>
   take(api.POST('/s/{studio}/pieces/{id}/more/{n}', { params: { path: { studio: s, ...x } } })),
 )
+const washed = useBenchAct((s) => take(api.POST('/s/{studio}/bench/washed', { params: { path: { studio: s } } })))
 const fault = ref('')
 async function mend(x: Trouble) {
   fault.value = ''
-  if (!x.more) {
+  if (x.to) {
     await router.push(`/s/${studio.value}/${x.to}`)
     return
   }
   try {
-    await again.mutateAsync({ id: x.pieceId ?? 0, n: x.more })
+    if (x.act === 'washed') await washed.mutateAsync(undefined)
+    else await again.mutateAsync({ id: x.pieceId ?? 0, n: x.more ?? 0 })
   } catch (err) {
     fault.value = err instanceof Error ? err.message : 'It was not marked.'
   }

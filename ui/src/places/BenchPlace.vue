@@ -75,6 +75,7 @@ const doneWord = computed(
           <p class="quiet">
             {{ now.commission }}<template v-if="now.piece"> · {{ now.piece }}</template>
           </p>
+          <p v-if="now.guests" class="guests">{{ now.guests }}</p>
           <p v-if="v.opens" class="soon">Planned for {{ v.opens }}</p>
           <h2 class="step">{{ now.title }}</h2>
           <p v-if="v.move" class="say">

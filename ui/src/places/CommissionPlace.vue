@@ -68,6 +68,7 @@ watch(
               · begin by <b>{{ c.beginBy }}</b></template
             >
           </p>
+          <p v-if="c.guests" class="guests">{{ c.guests }}</p>
         </div>
         <RouterLink :to="to('journal')" class="toline right" :class="{ on: stage === 'journal' }">Journal</RouterLink>
         <RouterLink :to="to('line')" class="toline" :class="{ on: stage === 'line' }">The line <kbd>L</kbd></RouterLink>

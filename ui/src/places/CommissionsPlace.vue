@@ -62,7 +62,9 @@ async function take_(c: CommissionRow) {
           <h2>
             <RouterLink :to="`/s/${studio}/commissions/${c.id}`">{{ c.title }}</RouterLink>
           </h2>
-          <p class="quiet small">{{ c.customer }}</p>
+          <p class="quiet small">
+            {{ c.customer }} <span v-if="c.guests" class="guests">{{ c.guests }}</span>
+          </p>
           <p v-if="c.trouble" class="small">
             <b :class="{ danger: true }">{{ c.trouble.says }}</b> {{ c.trouble.remedy }}
             <span v-if="c.troubles > 1" class="quiet">and {{ c.troubles - 1 }} more</span>

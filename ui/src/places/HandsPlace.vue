@@ -197,6 +197,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           <p class="quiet">
             {{ step.commission }}<template v-if="step.piece"> · {{ step.piece }}</template>
           </p>
+          <p v-if="step.guests" class="guests">{{ step.guests }}</p>
           <p v-if="pinned?.view.opens" class="soon">Planned for {{ pinned.view.opens }}</p>
           <StepFace :step="step" :move="move" :kept="keptSays" :left="waitLeft" />
           <p v-if="step.checks.length" class="quiet">Look for: {{ step.checks.join('; ') }}.</p>

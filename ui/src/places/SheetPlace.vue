@@ -3,11 +3,17 @@ import Button from 'primevue/button'
 import { computed } from 'vue'
 import { useBench, useKitchen, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
+import TroubleList from '../parts/TroubleList.vue'
 
 const studio = useStudio()
 const bench = useBench()
 const kitchen = useKitchen()
 const v = computed(() => bench.data.value)
+// who eats stands at the head, an order once
+const guests = computed(() => {
+  const by = new Map((v.value?.evening ?? []).filter((s) => s.guests).map((s) => [s.commission, s.guests]))
+  return [...by].map(([of, says]) => ({ of, says }))
+})
 const print = () => window.print()
 </script>
 
@@ -22,6 +28,10 @@ const print = () => window.print()
         <RouterLink class="noprint" :to="`/s/${studio}/bench`">To the bench</RouterLink>
       </header>
       <p v-if="!v.evening.length">{{ v.nothing }}</p>
+      <p v-for="g in guests" :key="g.of" class="guests">
+        <b>{{ g.of }}</b> {{ g.says }}
+      </p>
+      <TroubleList :troubles="v.troubles" :open="20" />
       <ol class="steps">
         <li v-for="s in v.evening" :key="s.op">
           <span class="box" role="img" aria-label="box to tick"></span>

@@ -1,0 +1,128 @@
+package plan
+
+import (
+	"fmt"
+	"slices"
+	"time"
+
+	"dustyfern/craft/caution"
+	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+	"dustyfern/studio/work"
+)
+
+// laidOn is a lot that lay on the board, and when.
+type laidOn struct {
+	at    time.Time
+	lot   noun.Lot
+	order int64
+}
+
+// boardBack is how long what lay on a board is remembered when nobody said that it was
+// washed.
+const boardBack = 14 * 24 * time.Hour
+
+// mostLaid is how many steps that took paste are looked at.
+const mostLaid = 40
+
+// board reads what lay on it since it was washed, the latest first.
+func board(tx journal.Tx, k *noun.Kitchen, now time.Time) ([]laidOn, error) {
+	since := now.Add(-boardBack)
+	if k.WashedAt != nil && k.WashedAt.After(since) {
+		since = *k.WashedAt
+	}
+	steps, err := tx.TakenSince(since, mostLaid)
+	if err != nil {
+		return nil, err
+	}
+	var ids []int64
+	for _, st := range steps {
+		for _, t := range st.Takes {
+			if !slices.Contains(ids, t.Lot) {
+				ids = append(ids, t.Lot)
+			}
+		}
+	}
+	if len(ids) == 0 {
+		return nil, nil
+	}
+	lots, err := tx.LotsOf(ids)
+	if err != nil {
+		return nil, err
+	}
+	var out []laidOn
+	for _, st := range steps {
+		for _, t := range st.Takes {
+			if i := slices.IndexFunc(lots, func(l noun.Lot) bool { return l.ID == t.Lot }); i >= 0 && st.ActualEnd != nil {
+				out = append(out, laidOn{*st.ActualEnd, lots[i], st.CommissionID})
+			}
+		}
+	}
+	return out, nil
+}
+
+// labels finds what of the labels meets the table of an order: what is in it, what was
+// never read, and what lay on the board.
+func (l *liner) labels(o *ordered) {
+	c := o.c
+	if len(c.Avoids()) == 0 {
+		return
+	}
+	add := func(x noun.Trouble) {
+		x.CommissionID = c.ID
+		l.wrong = append(l.wrong, x)
+	}
+	var unread []*noun.Lot
+	for _, id := range o.order {
+		w := o.made[id].w
+		label, err := l.b.Label(w)
+		if err != nil {
+			continue // it is said where the piece is
+		}
+		for _, x := range label.Conflicts {
+			if x.Refused {
+				add(noun.Trouble{Code: "allergen", PieceID: id, Stops: true, Says: fmt.Sprintf("%s: %s, by %s.", w.Piece.Name, read.WordsOf([]string{x.Found})[0], work.BySays(x.Via)),
+					Remedy: "Take another for it, or have the client agree in writing.", Do: "Its paste", To: pageOf(c.ID, "paste") + fmt.Sprintf("?piece=%d", id)})
+			}
+		}
+		for _, lot := range label.Unread {
+			if !slices.Contains(unread, lot) {
+				unread = append(unread, lot)
+			}
+		}
+	}
+	if len(unread) > 0 {
+		names := unread[0].Name
+		if n := len(unread) - 1; n > 0 {
+			names += fmt.Sprintf(" and of %d more", n)
+		}
+		add(noun.Trouble{Code: "label", Says: fmt.Sprintf("Nobody has read the label of %s, and this table avoids %s.", names, read.List(read.WordsOf(c.Avoids()))),
+			Remedy: "Read it, tick what it names.", Do: "Its label", To: fmt.Sprintf("pantry?lot=%d", unread[0].ID)})
+	}
+	l.boardOf(o, add)
+}
+
+// boardOf says what lay on the board that this table must not find.
+func (l *liner) boardOf(o *ordered, add func(noun.Trouble)) {
+	toCome := false
+	for _, id := range o.order {
+		for _, b := range o.made[id].batches {
+			toCome = toCome || l.kept[noun.BatchID(id, b.no)] == nil
+		}
+	}
+	if !toCome {
+		return
+	}
+	for _, a := range o.c.Avoids() {
+		for _, word := range caution.Means(a) {
+			i := slices.IndexFunc(l.onBoard, func(x laidOn) bool { return x.order != o.c.ID && slices.Contains(x.lot.Label().Holds, word) })
+			if i < 0 || !slices.Contains(caution.Allergens, word) {
+				continue
+			}
+			x := l.onBoard[i]
+			add(noun.Trouble{Code: "allergen", Says: fmt.Sprintf("%s lay on the board, %s: it holds %s.", x.lot.Name, read.SayTime(x.at, l.b.Now), word),
+				Remedy: "Wash board, pin and hands and take fresh bags before anything of this order is begun.", Do: "They are washed", Act: "washed"})
+		}
+	}
+}
