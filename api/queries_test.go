@@ -61,8 +61,8 @@ func TestTheBenchIsReadInTwelveQueries(t *testing.T) {
 	t.Parallel()
 	s, q := counted(t)
 	before := q.n.Load()
-	b, err := s.Bench(t.Context(), demo.Slug)
-	if err != nil || b.Now == nil {
+	b, err := s.Bench(t.Context(), demo.Slug, "")
+	if err != nil || len(b.Offers) == 0 {
 		t.Fatal(err)
 	}
 	if n := q.n.Load() - before; n < 4 || n > 12 {
@@ -75,15 +75,15 @@ func TestTheBenchIsReadInTwelveQueries(t *testing.T) {
 func BenchmarkKeyPress(b *testing.B) {
 	s, _ := counted(b)
 	ctx := b.Context()
-	view, err := s.Bench(ctx, demo.Slug)
+	view, err := s.Bench(ctx, demo.Slug, "")
 	if err != nil {
 		b.Fatal(err)
 	}
-	if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, ""); err != nil {
+	if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, "", true); err != nil {
 		b.Fatal(err)
 	}
 	for b.Loop() {
-		if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, ""); err != nil {
+		if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, "", true); err != nil {
 			b.Fatal(err)
 		}
 		if view.Move == nil || view.Move.N > 10 {
@@ -103,7 +103,7 @@ func BenchmarkBenchRead(b *testing.B) {
 	before, n := q.n.Load(), 0
 	for b.Loop() {
 		n++
-		if _, err := s.Bench(b.Context(), demo.Slug); err != nil {
+		if _, err := s.Bench(b.Context(), demo.Slug, ""); err != nil {
 			b.Fatal(err)
 		}
 	}

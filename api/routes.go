@@ -102,10 +102,11 @@ func rowRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	})
 	post(a, log, "setState", "/s/{studio}/commissions/{id}/state/{state}", func(ctx context.Context, in *struct {
 		InStudio
-		ID    int64  `path:"id"`
-		State string `path:"state" enum:"open,aside,handedOver"`
+		ID     int64  `path:"id"`
+		State  string `path:"state" enum:"open,aside,handedOver"`
+		Anyway bool   `query:"anyway" doc:"although something of it is left to do"`
 	}) (made, error) {
-		return made{in.ID}, s.SetState(ctx, in.Studio, in.ID, in.State)
+		return made{in.ID}, s.SetState(ctx, in.Studio, in.ID, in.State, in.Anyway)
 	})
 }
 
@@ -249,15 +250,24 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (plan.LineView, error) {
 		return s.Line(ctx, in.Studio, in.Commission, in.From)
 	})
-	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *InStudio) (evening.BenchView, error) { return s.Bench(ctx, in.Studio) })
-	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
-		return s.Finish(ctx, in.Studio, in.Op, in.Version)
+	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *struct {
+		InStudio
+		At string `query:"at" doc:"a step that hands take although it is not due"`
+	}) (evening.BenchView, error) {
+		return s.Bench(ctx, in.Studio, in.At)
+	})
+	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *struct {
+		StepOf
+		Anyway bool `query:"anyway" doc:"although a wait before it still runs"`
+	}) (evening.BenchView, error) {
+		return s.Finish(ctx, in.Studio, in.Op, in.Version, in.Anyway)
 	})
 	post(a, log, "hands", "/s/{studio}/bench/{op}/hands/{version}", func(ctx context.Context, in *struct {
 		StepOf
-		Do string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
+		Do     string `query:"do" enum:",press,pressOut,open" doc:"the movement that hands were at"`
+		Anyway bool   `query:"anyway" doc:"although a wait before it still runs"`
 	}) (evening.BenchView, error) {
-		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do)
+		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do, in.Anyway)
 	})
 	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
 		StepOf

@@ -23,7 +23,7 @@ func TestAnEveningFromKneadToPack(t *testing.T) {
 	t.Parallel()
 	h, o, _ := oneEvening(t)
 	b := h.bench()
-	if b.Now == nil || b.Now.Kind != "knead" || b.Opens != "" || len(b.Evening) < 2 || len(b.Waits) == 0 {
+	if b.Now == nil || b.Now.Kind != "knead" || len(b.Evening) < 2 || len(b.Waits) == 0 {
 		t.Fatalf("%+v", b)
 	}
 	if b.Waits[0].Kind != "rest" {
@@ -79,21 +79,21 @@ func TestStepsOutOfTurnAreRefused(t *testing.T) {
 	t.Parallel()
 	h, _, _ := oneEvening(t)
 	press := h.steps("press")[0]
-	_, err := h.Finish(t.Context(), h.slug, press.Op, press.Version)
+	_, err := h.Finish(t.Context(), h.slug, press.Op, press.Version, true)
 	h.refused(err, "op", "First: knead")
 	rest := h.steps("rest")[0]
-	_, err = h.Finish(t.Context(), h.slug, rest.Op, rest.Version)
+	_, err = h.Finish(t.Context(), h.slug, rest.Op, rest.Version, true)
 	h.refused(err, "op", "ends by itself")
-	_, err = h.Finish(t.Context(), h.slug, "p999.1.knead", 1)
+	_, err = h.Finish(t.Context(), h.slug, "p999.1.knead", 1, true)
 	h.overtaken(err, "no longer in the plan")
 	knead := h.steps("knead")[0]
 	for _, version := range []int64{-1, 0, knead.Version + 7} {
-		_, err = h.Finish(t.Context(), h.slug, knead.Op, version)
+		_, err = h.Finish(t.Context(), h.slug, knead.Op, version, true)
 		h.refused(err, "version", "as it was read")
 	}
-	_, err = h.Finish(t.Context(), h.slug, knead.Op, knead.Version)
+	_, err = h.Finish(t.Context(), h.slug, knead.Op, knead.Version, true)
 	h.ok(err)
-	_, err = h.Finish(t.Context(), h.slug, knead.Op, knead.Version) // in a window that is behind
+	_, err = h.Finish(t.Context(), h.slug, knead.Op, knead.Version, true) // in a window that is behind
 	h.overtaken(err, "is done already, since")
 }
 
@@ -122,9 +122,9 @@ func TestTakingBackGoesStepByStepAndNoFurther(t *testing.T) {
 	}
 	h.now = h.now.Add(5 * time.Minute)
 	h.finish("press")
-	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver"))
+	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver", true))
 	back()
-	h.ok(h.SetState(t.Context(), h.slug, o, "open"))
+	h.ok(h.SetState(t.Context(), h.slug, o, "open", true))
 	if s := h.steps("press")[0]; s.ActualEnd == nil {
 		t.Error("a step of what was handed over was taken back")
 	}
@@ -160,7 +160,7 @@ func TestTheBenchSaysWhenItOpens(t *testing.T) {
 	if b.Heading != "Tuesday evening" || !strings.Contains(b.Until, "until 22:00, 2 h 30 left, Ines and Tobi") {
 		t.Errorf("%q %q", b.Heading, b.Until)
 	}
-	if b.Now == nil || b.Opens == "" {
+	if b.Now != nil || b.Before == "" || !strings.Contains(b.Nothing, "Nothing needs your hands before "+b.Before) {
 		t.Errorf("it is not to be done yet: %+v", b)
 	}
 	h.now = time.Date(2026, 11, 25, 9, 0, 0, 0, time.UTC)

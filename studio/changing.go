@@ -2,10 +2,12 @@ package studio
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"strings"
 	"time"
 
+	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
@@ -155,8 +157,9 @@ func (s *Service) Move(ctx context.Context, slug string, id int64, up bool) erro
 	return err
 }
 
-// SetState puts a commission aside, opens it again or hands it over.
-func (s *Service) SetState(ctx context.Context, slug string, id int64, state string) error {
+// SetState puts a commission aside, opens it again or hands it over. One of which
+// something is left to do is asked for first, on the field anyway.
+func (s *Service) SetState(ctx context.Context, slug string, id int64, state string, anyway bool) error {
 	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
 		c, err := journal.Get[noun.Commission](a, id)
 		if err != nil {
@@ -164,6 +167,14 @@ func (s *Service) SetState(ctx context.Context, slug string, id int64, state str
 		}
 		if c.State == state {
 			return nil
+		}
+		if state == "handedOver" && !anyway {
+			if say, err := leftToDo(a, id); err != nil || say != "" {
+				if err == nil {
+					err = fault.New(fault.Contradiction, "anyway", "%s Hand it over all the same?", say)
+				}
+				return err
+			}
 		}
 		a.Say(id, map[string]string{"open": "opened %s again", "aside": "put %s aside", "handedOver": "handed %s over"}[state], c.Title)
 		c.State = state
@@ -173,6 +184,47 @@ func (s *Service) SetState(ctx context.Context, slug string, id int64, state str
 		return dropPlanned(a, id)
 	}, nil)
 	return err
+}
+
+// leftToDo says what of a commission is not done: steps that are open, pieces that are
+// not on the cake. "" when nothing is.
+func leftToDo(a *journal.Acting, id int64) (string, error) {
+	steps, err := a.Steps(id)
+	if err != nil {
+		return "", err
+	}
+	ps, err := a.Pieces(id)
+	if err != nil {
+		return "", err
+	}
+	open := 0
+	for _, st := range steps {
+		if st.Attended && st.ActualEnd == nil {
+			open++
+		}
+	}
+	var off []string
+	needed := noun.Needed(ps)
+	there := slices.DeleteFunc(slices.Clone(ps), func(p noun.Piece) bool { return p.DeletedAt != nil })
+	for i, leaf := range frond(there, work.Derived(steps, a.House, a.Now), a.Now) {
+		if p := &there[i]; needed[p.ID] > 0 && p.Wanted > 0 && leaf.State != "placed" {
+			off = append(off, p.Name)
+		}
+	}
+	var say []string
+	if open > 0 {
+		say = append(say, map[bool]string{true: "1 step is open", false: fmt.Sprintf("%d steps are open", open)}[open == 1])
+	}
+	if n := len(off); n > 0 {
+		if n > mostNamed {
+			off = append(off[:mostNamed-1:mostNamed-1], fmt.Sprintf("%d more", n-mostNamed+1))
+		}
+		say = append(say, read.List(off)+map[bool]string{true: " is", false: " are"}[n == 1]+" not on the cake")
+	}
+	if len(say) == 0 {
+		return "", nil
+	}
+	return read.UpperFirst(strings.Join(say, ", and ")) + ".", nil
 }
 
 // dropPlanned takes what is only planned of a commission off the line at once:

@@ -79,7 +79,7 @@ func TestADocumentComesBackByteForByte(t *testing.T) {
 		t.Errorf("elsewhere it comes back changed:\n%s", difference(first, third))
 	}
 	// and the work goes on where it was
-	b, err := other.Bench(t.Context(), row.Slug)
+	b, err := other.Bench(t.Context(), row.Slug, "")
 	h.ok(err)
 	say := func(m *evening.MoveView) string {
 		if m == nil {
@@ -161,7 +161,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 	}
 	seen, err := h.Look(t.Context(), []byte(good))
 	h.ok(err)
-	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 23 tools, 34 lots, 4 commissions with 9 pieces, and 4 steps of what has begun.` {
+	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 23 tools, 34 lots, 4 commissions with 9 pieces, and 5 steps of what has begun.` {
 		t.Error(seen.Says)
 	}
 	if all, _ = h.Studios(t.Context()); len(all) != 1 {
@@ -304,6 +304,9 @@ func TestAnEveningOfBefore(t *testing.T) {
 	var runs []string
 	for _, x := range b.Timers {
 		runs = append(runs, x.Kind)
+		for _, m := range x.Then {
+			runs = append(runs, m.Kind)
+		}
 	}
 	slices.Sort(runs)
 	if fmt.Sprint(runs) != "[join lift own]" {

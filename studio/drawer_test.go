@@ -57,7 +57,7 @@ func TestTheDrawerAnswers(t *testing.T) {
 	if len(w) != 1 || w[0].Says != "Winter wedding: Leaves, 12" || w[0].PieceID != p || w[0].When == "" {
 		t.Errorf("%+v", w)
 	}
-	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver"))
+	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver", true))
 	if w := h.drawn(leaf).Wanted; len(w) != 0 {
 		t.Errorf("handed over and still wanted: %+v", w)
 	}

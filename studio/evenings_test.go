@@ -91,7 +91,7 @@ func (e *chance) act() {
 		if do == "wait" {
 			do = "open"
 		}
-		_, err = e.Hands(ctx, e.slug, b.Now.Op, b.Now.Version, do)
+		_, err = e.Hands(ctx, e.slug, b.Now.Op, b.Now.Version, do, true)
 	case n < 11 && len(b.Tallies) > 0:
 		x := b.Tallies[e.r.IntN(len(b.Tallies))]
 		say = "broke one of " + x.Name

@@ -91,7 +91,7 @@ func TestEachChainForwardAndBack(t *testing.T) {
 			}
 			past := []moment{{h.now, h.facts(), "nothing"}}
 			for range 400 {
-				b := h.bench()
+				b := h.due()
 				if b.Now == nil {
 					break
 				}
@@ -106,7 +106,7 @@ func TestEachChainForwardAndBack(t *testing.T) {
 				if b.Move != nil {
 					do = b.Move.Do
 				}
-				_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, do)
+				_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, do, true)
 				var waits *fault.Fault
 				if errors.As(err, &waits) { // what it waits for has not ended
 					h.after(30 * time.Minute)
@@ -179,7 +179,7 @@ func TestReadingWritesNothing(t *testing.T) {
 		h.after(9 * time.Hour)
 		ctx := t.Context()
 		for name, read := range map[string]func() error{
-			"bench":      func() error { _, err := h.Bench(ctx, h.slug); return err },
+			"bench":      func() error { _, err := h.Bench(ctx, h.slug, ""); return err },
 			"line":       func() error { _, err := h.Line(ctx, h.slug, 0, ""); return err },
 			"its line":   func() error { _, err := h.Line(ctx, h.slug, o, ""); return err },
 			"list":       func() error { _, err := h.Commissions(ctx, h.slug, 0); return err },

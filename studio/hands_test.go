@@ -16,7 +16,7 @@ import (
 // hands does the next movement of what the bench shows.
 func (h *house) hands() evening.BenchView {
 	h.t.Helper()
-	b := h.bench()
+	b := h.due()
 	if b.Now == nil {
 		h.t.Fatal("nothing to do")
 	}
@@ -30,7 +30,7 @@ func (h *house) move(b evening.BenchView) evening.BenchView {
 	if b.Move != nil {
 		do = b.Move.Do
 	}
-	out, err := h.Hands(h.t.Context(), h.slug, b.Now.Op, b.Now.Version, do)
+	out, err := h.Hands(h.t.Context(), h.slug, b.Now.Op, b.Now.Version, do, true)
 	h.ok(err)
 	return out
 }
@@ -53,8 +53,8 @@ func TestRoundsAreWalkedHandByHand(t *testing.T) {
 	h.after(6 * time.Minute).hands() // kneaded
 	var said []string
 	for range 40 {
-		b := h.bench()
-		if b.Now.Kind != "press" {
+		b := h.due()
+		if b.Now == nil || b.Now.Kind != "press" {
 			break
 		}
 		said = append(said, b.Move.Do)
@@ -64,7 +64,7 @@ func TestRoundsAreWalkedHandByHand(t *testing.T) {
 		case "open":
 			h.after(time.Minute)
 		case "wait":
-			_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "")
+			_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "", true)
 			h.refused(err, "op", "Every copy is in the freezer")
 			h.now = time.UnixMilli(b.Move.AtMS)
 			continue
@@ -97,7 +97,7 @@ func TestARepeatedPressDoesNothingTwice(t *testing.T) {
 	h.after(6 * time.Minute).hands()
 	b := h.bench()
 	for range 3 { // the same act, sent again
-		_, err := h.Hands(journal.As(t.Context(), "Ines", "window-1/press-1"), h.slug, b.Now.Op, b.Now.Version, "press")
+		_, err := h.Hands(journal.As(t.Context(), "Ines", "window-1/press-1"), h.slug, b.Now.Op, b.Now.Version, "press", true)
 		h.ok(err)
 	}
 	if n := len(h.steps("press")[0].Fills); n != 1 {
@@ -122,8 +122,8 @@ func TestTimersRingAndAreAnswered(t *testing.T) {
 	if len(b.Timers) != 1 || b.Timers[0].Kind != "rest" || b.Timers[0].Rings != h.now.Add(15*time.Minute).UnixMilli() {
 		t.Fatalf("%+v", b.Timers)
 	}
-	if b.Now.Kind != "press" || b.Now.ActualStart != nil {
-		t.Errorf("%+v", b.Now.Title)
+	if b.Now != nil || b.Before == "" || b.Timers[0].Says != "Leaves: rests until "+h.now.Add(15*time.Minute).Format("Mon 15:04") {
+		t.Errorf("%+v %q %+v", b.Now, b.Before, b.Timers)
 	}
 	h.after(16 * time.Minute)
 	if b = h.bench(); len(b.Timers) != 1 {
@@ -134,12 +134,18 @@ func TestTimersRingAndAreAnswered(t *testing.T) {
 	if len(b.Timers) != 0 {
 		t.Errorf("%+v", b.Timers)
 	}
-	for b.Now.Kind == "press" {
+	for b.Now != nil && b.Now.Kind == "press" {
 		b = h.after(time.Minute).hands()
+	}
+	if len(b.Timers) != 1 {
+		t.Errorf("a piece has a row, with its next moment: %+v", b.Timers)
 	}
 	var kinds []string
 	for _, x := range b.Timers {
 		kinds = append(kinds, x.Kind)
+		for _, m := range x.Then {
+			kinds = append(kinds, m.Kind)
+		}
 		if !strings.Contains(x.Says, "eaves") {
 			t.Errorf("%q does not say what", x.Says)
 		}
@@ -243,15 +249,15 @@ func TestWhicheverMouldIsReadyFirst(t *testing.T) {
 	var opened []string
 	for range 60 {
 		b := h.bench()
+		if b.Now == nil && b.Before != "" {
+			h.now = h.now.Add(10 * time.Minute)
+			continue
+		}
 		if b.Now == nil || b.Now.Kind == "putOn" {
 			break
 		}
 		if b.Move != nil && b.Move.Do == "wait" {
 			h.now = time.UnixMilli(b.Move.AtMS)
-			continue
-		}
-		if b.Opens != "" {
-			h.now = b.Now.Start
 			continue
 		}
 		for _, s := range h.steps("press") {
@@ -314,7 +320,7 @@ func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 	if b = h.hands(); len(b.LayOut) != 0 {
 		t.Errorf("begun, it is laid out: %q; done in %q, next in %q", b.LayOut, b.Done[len(b.Done)-1].Planned.Window, b.Evening[0].Planned.Window)
 	}
-	for b.Now.Kind == "press" {
+	for b.Now != nil && b.Now.Kind == "press" {
 		if b.Move.Do == "wait" {
 			h.now = time.UnixMilli(b.Move.AtMS)
 			b = h.bench()
@@ -345,7 +351,7 @@ func TestTheClockIsSetBack(t *testing.T) {
 			do = "open"
 		}
 		var err error
-		b, err = h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, do)
+		b, err = h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, do, true)
 		h.ok(err)
 		h.after(time.Minute)
 	}
@@ -367,7 +373,7 @@ func TestTheClockIsSetBack(t *testing.T) {
 			t.Fatal(err)
 		}
 	}
-	if b := h.bench(); b.Now.Kind != "knead" {
+	if b := h.due(); b.Now.Kind != "knead" {
 		t.Errorf("taken back to the beginning, %s is to do", b.Now.Title)
 	}
 }

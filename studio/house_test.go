@@ -231,10 +231,21 @@ func (h *house) steps(kind string) (out []plan.LineStep) {
 
 func (h *house) bench() evening.BenchView {
 	h.t.Helper()
-	_, err := h.Bench(h.t.Context(), h.slug)
+	_, err := h.Bench(h.t.Context(), h.slug, "")
 	h.ok(err)
-	b, err := h.Bench(h.t.Context(), h.slug)
+	b, err := h.Bench(h.t.Context(), h.slug, "")
 	h.ok(err)
+	return b
+}
+
+// due is the bench when something is due next: now, or when it says.
+func (h *house) due() evening.BenchView {
+	h.t.Helper()
+	b := h.bench()
+	if b.Now == nil && b.BeforeMS > 0 {
+		h.now = time.UnixMilli(b.BeforeMS).In(h.now.Location())
+		b = h.bench()
+	}
 	return b
 }
 
@@ -253,7 +264,7 @@ func (h *house) finish(kind string) plan.LineStep {
 	h.t.Helper()
 	for _, s := range h.steps(kind) {
 		if s.ActualEnd == nil {
-			_, err := h.Finish(h.t.Context(), h.slug, s.Op, s.Version)
+			_, err := h.Finish(h.t.Context(), h.slug, s.Op, s.Version, true)
 			h.ok(err)
 			return s
 		}

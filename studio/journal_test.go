@@ -102,7 +102,7 @@ func TestEveryChangeCanBeTakenBackAndDoneAgain(t *testing.T) {
 		"a mould":          func() { h.must(studio.KindTool, m, set{"depthMM": "5 mm"}) },
 		"the room":         func() { h.kitchen(set{"rhPercent": "40 %", "hours": "Wed 19:00-22:00\nSat 6:00-9:00"}) },
 		"the date":         func() { h.must(studio.KindCommission, o, set{"handOver": "6 Dec 11:00"}) },
-		"put aside":        func() { h.ok(h.SetState(t.Context(), h.slug, o, "aside")) },
+		"put aside":        func() { h.ok(h.SetState(t.Context(), h.slug, o, "aside", true)) },
 		"an order gone":    func() { h.ok(h.Delete(t.Context(), h.slug, studio.KindCommission, o, false)) },
 		"a finished step":  func() { h.finish("knead") },
 		"a mould not used": func() { h.mould(set{"name": "Spare"}) },

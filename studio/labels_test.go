@@ -128,7 +128,7 @@ func TestABoardWhereNutPasteLay(t *testing.T) {
 		t.Fatalf("%+v", h.line().LeftOut)
 	}
 	h.now = steps[i].PlannedStart.Add(10 * time.Minute)
-	_, err := h.Finish(t.Context(), h.slug, steps[i].Op, steps[i].Version)
+	_, err := h.Finish(t.Context(), h.slug, steps[i].Op, steps[i].Version, true)
 	h.ok(err)
 	x := h.told("allergen", "Almond lay on the board")
 	if x.Commission != "No nuts" || x.Act != "washed" || x.Stops {
@@ -179,7 +179,7 @@ func TestTubsCarryTheirLabels(t *testing.T) {
 	h.after(time.Hour)
 	press := h.steps("press")[0]
 	for range press.Planned.Run.Fills - 1 {
-		_, err := h.Hands(t.Context(), h.slug, press.Op, press.Version, "")
+		_, err := h.Hands(t.Context(), h.slug, press.Op, press.Version, "", true)
 		h.ok(err)
 		press.Version++
 		h.after(time.Minute)
@@ -189,7 +189,7 @@ func TestTubsCarryTheirLabels(t *testing.T) {
 		h.ok(err)
 		press.Version++
 	}
-	_, err := h.Hands(t.Context(), h.slug, press.Op, press.Version, "")
+	_, err := h.Hands(t.Context(), h.slug, press.Op, press.Version, "", true)
 	h.ok(err)
 	var tub *noun.Lot
 	h.ok(h.Store.Read(t.Context(), h.slug, func(tx txOf) error {

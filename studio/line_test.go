@@ -236,8 +236,8 @@ func TestTheOrderThatNeedsAHandFirst(t *testing.T) {
 	undated := h.order(set{"title": "No date", "handOver": ""})
 	aside := h.order(set{"title": "Aside", "handOver": "Fri 12:00"})
 	done := h.order(set{"title": "Done", "handOver": "Fri 12:00"})
-	h.ok(h.SetState(t.Context(), h.slug, aside, "aside"))
-	h.ok(h.SetState(t.Context(), h.slug, done, "handedOver"))
+	h.ok(h.SetState(t.Context(), h.slug, aside, "aside", true))
+	h.ok(h.SetState(t.Context(), h.slug, done, "handedOver", true))
 	h.must(studio.KindCommission, far, set{"handOver": "in 3 weeks 12:00"})
 	h.piece(far, m, nil)
 	want := []int64{soon, far, undated, aside, done}

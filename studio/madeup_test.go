@@ -119,7 +119,7 @@ func TestAWayThatIsOnlyAFile(t *testing.T) {
 	h.undo()
 	// and hands work it from end to end
 	for range 60 {
-		b := h.bench()
+		b := h.due()
 		if b.Now == nil || b.Now.Kind == "pack" {
 			break
 		}
@@ -127,7 +127,7 @@ func TestAWayThatIsOnlyAFile(t *testing.T) {
 		if b.Now.Start.After(h.now) {
 			h.now = b.Now.Start.Add(time.Minute)
 		}
-		_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "")
+		_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "", true)
 		h.ok(err)
 	}
 	if f := h.leaf(o, p); f.State != "placed" {

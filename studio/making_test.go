@@ -141,7 +141,7 @@ func TestCautionsOfAPiece(t *testing.T) {
 	for _, c := range h.view(o, p).Cautions {
 		codes = append(codes, c.Code)
 	}
-	if got := strings.Join(codes, " "); got != "label choking dust freezer" {
+	if got := strings.Join(codes, " "); got != "label may unread choking dust freezer" {
 		t.Errorf("small, hard, dusted, chilled, with egg on its label, for children: %s", got)
 	}
 	c, err := h.Commission(t.Context(), h.slug, o)

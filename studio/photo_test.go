@@ -70,15 +70,17 @@ func TestAToolHasAPhoto(t *testing.T) {
 
 	// beside the pressing, and only there
 	h.piece(o, m, set{"name": "Shells"})
-	if b := h.bench(); b.Photo != nil {
-		t.Errorf("a photo of the mould at %s", b.Now.Title)
+	h.now = h.steps("knead")[0].Start
+	if b := h.bench(); b.Now == nil || b.Photo != nil {
+		t.Errorf("a photo of the mould at %+v", b.Now)
 	}
 	h.finish("knead")
 	for b := h.bench(); b.Now != nil && !b.Now.Makes(); b = h.bench() {
 		h.finish(b.Now.Kind)
 	}
-	if b := h.bench(); b.Photo == nil || len(b.Photo.Marks) != 2 {
-		t.Errorf("no photo at %s", b.Now.Title)
+	h.after(40 * time.Minute)
+	if b := h.bench(); b.Now == nil || b.Photo == nil || len(b.Photo.Marks) != 2 {
+		t.Errorf("no photo at %+v", b.Now)
 	}
 
 	// another photo has marks of its own; taken back, the old one is there with its own

@@ -34,7 +34,7 @@ func TestThePlannerWorksBesideTheWriter(t *testing.T) {
 	for range 4 {
 		hands.Go(func() {
 			for range 5 {
-				if _, err := h.Bench(ctx, h.slug); err != nil {
+				if _, err := h.Bench(ctx, h.slug, ""); err != nil {
 					t.Error(err)
 				}
 				planner.Wake(h.slug)

@@ -42,6 +42,11 @@ func (h *house) joinClock() (at time.Time) {
 		if x.Kind == "join" {
 			at = time.UnixMilli(x.Rings)
 		}
+		for _, m := range x.Then {
+			if m.Kind == "join" {
+				at = time.UnixMilli(m.Rings)
+			}
+		}
 	}
 	return at
 }

@@ -120,8 +120,10 @@ func TestWordsAreOnlyWords(t *testing.T) {
 	}
 	firm := 0
 	for _, x := range h.bench().Timers {
-		if strings.HasSuffix(x.Says, "is firm: lift, join, assemble") && strings.HasPrefix(x.Says, "Elf is firm: lift, join, assemble is") {
-			firm++
+		for _, m := range x.Then {
+			if strings.HasPrefix(m.Says, "Elf is firm: lift, join, assemble: firm about ") {
+				firm++
+			}
 		}
 	}
 	if firm != 1 {
@@ -177,7 +179,7 @@ func TestWorkHearsThatNobodyWaits(t *testing.T) {
 	gone, cancel := context.WithCancel(t.Context())
 	cancel()
 	for name, do := range map[string]func() error{
-		"bench": func() error { _, err := h.Bench(gone, h.slug); return err },
+		"bench": func() error { _, err := h.Bench(gone, h.slug, ""); return err },
 		"needs": func() error { _, err := h.Needs(gone, h.slug); return err },
 		"order": func() error { _, err := h.Commission(gone, h.slug, o); return err },
 		"plan":  func() error { return h.Plan(gone, h.slug) },

@@ -32,7 +32,7 @@ func TestWhatIsReadComesIn(t *testing.T) {
 			return "it was read, and then: " + err.Error()
 		}
 		h.planNow(row.Slug)
-		if _, err := h.Bench(t.Context(), row.Slug); err != nil {
+		if _, err := h.Bench(t.Context(), row.Slug, ""); err != nil {
 			return "its bench: " + err.Error()
 		}
 		list, err := h.Commissions(t.Context(), row.Slug, 0)

@@ -85,7 +85,7 @@ func TestADatabaseOfBefore(t *testing.T) {
 	}
 	for i := range 3 { // three caps more
 		h.now = h.now.Add(time.Minute)
-		if _, err := h.Hands(t.Context(), h.slug, "p4.1.press", h.stepVersion("p4.1.press"), bench.PressOut); err != nil {
+		if _, err := h.Hands(t.Context(), h.slug, "p4.1.press", h.stepVersion("p4.1.press"), bench.PressOut, true); err != nil {
 			t.Fatal(i, err)
 		}
 	}
@@ -94,7 +94,7 @@ func TestADatabaseOfBefore(t *testing.T) {
 	}
 	// the sheet of beetles comes out of the freezer it was in
 	h.now = h.now.Add(12 * time.Minute)
-	if _, err := h.Hands(t.Context(), h.slug, "p6.1.press", h.stepVersion("p6.1.press"), bench.Open); err != nil {
+	if _, err := h.Hands(t.Context(), h.slug, "p6.1.press", h.stepVersion("p6.1.press"), bench.Open, true); err != nil {
 		t.Fatal(err)
 	}
 	if beetles := h.of("p6.1.press"); beetles.Out() != 3 || beetles.Planned.Run.Fills != 5 {
@@ -112,12 +112,12 @@ func TestADatabaseOfBefore(t *testing.T) {
 	}
 	// the rest of the evening: every step of that batch can be finished in its order
 	for range 40 {
-		now := h.bench().Now
+		now := h.due().Now
 		if now == nil || now.PieceID == nil || *now.PieceID != 4 {
 			break
 		}
 		h.now = h.now.Add(2 * time.Minute)
-		if _, err := h.Hands(t.Context(), h.slug, now.Op, now.Version, ""); err != nil {
+		if _, err := h.Hands(t.Context(), h.slug, now.Op, now.Version, "", true); err != nil {
 			t.Fatal(now.Op, err)
 		}
 	}

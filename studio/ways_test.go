@@ -193,7 +193,7 @@ func TestWhatAToolHasMade(t *testing.T) {
 	h.piece(o, m, set{"eaten": "mouthful"})
 	h.finish("knead")
 	press := h.steps("press")[0]
-	_, err := h.Hands(t.Context(), h.slug, press.Op, press.Version, bench.PressOut)
+	_, err := h.Hands(t.Context(), h.slug, press.Op, press.Version, bench.PressOut, true)
 	h.ok(err)
 	h.now = h.now.Add(30 * time.Minute)
 	_, err = h.Broke(t.Context(), h.slug, press.Op, h.stepVersion(press.Op), "tore")
@@ -218,7 +218,7 @@ func TestWhatANewPieceBeginsFrom(t *testing.T) {
 	h.piece(o, m, set{"name": "Ivy", "eaten": "mouthful"})
 	h.finish("knead")
 	h.finish("press")
-	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver"))
+	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver", true))
 	next := h.order(set{"title": "Spring wedding"})
 	v, err := h.Offers(t.Context(), h.slug, next)
 	h.ok(err)
@@ -254,7 +254,7 @@ func TestSheetsAreWorkedByTheirOwnWords(t *testing.T) {
 	if x := h.steps("rest"); len(x) > 0 {
 		h.now = h.now.Add(20 * time.Minute)
 	}
-	b := h.bench()
+	b := h.due()
 	run := b.Now.Planned.Run
 	if b.Now.Kind != "cut" || b.Move == nil || run.Word != "sheet" || run.Fills < 2 || run.Cavities < 2 || !strings.HasPrefix(b.Move.Say, "Cut sheet of ") || b.Move.Done != "Cut" || !has(b.Move.Steps, "roll from the middle") {
 		t.Fatalf("%+v %+v %+v", b.Now, b.Move, run)
@@ -263,7 +263,7 @@ func TestSheetsAreWorkedByTheirOwnWords(t *testing.T) {
 	for range run.Fills {
 		var err error
 		h.now = h.now.Add(4 * time.Minute)
-		view, err = h.Hands(t.Context(), h.slug, b.Now.Op, h.stepVersion(b.Now.Op), bench.PressOut)
+		view, err = h.Hands(t.Context(), h.slug, b.Now.Op, h.stepVersion(b.Now.Op), bench.PressOut, true)
 		h.ok(err)
 	}
 	if st := h.of(b.Now.Op); st.ActualEnd == nil || st.Out() != run.Balls {

@@ -139,7 +139,7 @@ func Piece(c Case) []Caution {
 		out = append(out, Caution{"notEaten", "Not eaten: name and count it on the note for the client, and lift it off before serving.", false})
 	}
 	if c.Dusted {
-		out = append(out, Caution{"dust", "Dusts and paints: \"non-toxic\" is not \"edible\". Check the label; unsure, only on parts that are lifted off. Mask against powder, no flame near.", false})
+		out = append(out, Caution{"dust", dustSays, false})
 	}
 	if c.Chilled {
 		out = append(out, Caution{"freezer", "In the freezer: a closed box, away from raw food.", false})
@@ -149,6 +149,9 @@ func Piece(c Case) []Caution {
 	}
 	return out
 }
+
+// dustSays is what holds wherever dust or paint comes on.
+const dustSays = "Dusts and paints: \"non-toxic\" is not \"edible\". Read the label; unsure, only on parts that are lifted off. A mask against powder, no flame near."
 
 // Bench is what holds for every evening of moulding.
 func Bench() []Caution {

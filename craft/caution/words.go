@@ -7,7 +7,7 @@ var words = map[string]string{
 	"blade":       "Blades cut away from the fingers; count them in and out.",
 	"chocolate":   "Chocolate dough holds milk or nuts by many labels: read it.",
 	"copied":      "A mould taken from somebody's design is for yourself: ask before you sell from it.",
-	"dust":        "Dusts: \"non-toxic\" is not \"edible\". Check the label; unsure, only on parts that are lifted off.",
+	"dust":        dustSays,
 	"flame":       "Flame: hair and sleeves tied back, nothing with spirit near, a wet cloth at hand.",
 	"freezer":     "In the freezer: a closed box, away from raw food.",
 	"hotSugar":    "Hot sugar burns deep: long sleeves, a bowl of cold water beside, nobody small in the kitchen.",

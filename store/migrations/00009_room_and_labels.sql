@@ -39,6 +39,8 @@ $$;
 -- +goose StatementEnd
 UPDATE journal SET rows = (SELECT jsonb_agg(pg_temp.unnamed(r) ORDER BY place) FROM jsonb_array_elements(rows) WITH ORDINALITY AS x(r, place))
     WHERE rows <> '[]' AND EXISTS (SELECT FROM jsonb_array_elements(rows) r WHERE r ->> 'noun' IN ('lot', 'commission'));
+-- who finished a step
+ALTER TABLE steps ADD COLUMN who text NOT NULL DEFAULT '';
 -- what lay on the board since it was washed
 CREATE INDEX steps_that_took ON steps (studio_id, actual_end) WHERE takes <> '[]';
 -- steps say who eats: every plan is made anew

@@ -32,7 +32,9 @@ type BenchView struct {
 	Now      *plan.LineStep    `json:"now,omitempty"`
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
 	Photo    *work.PhotoView   `json:"photo,omitempty" doc:"of the tool that pieces are made with now"`
-	Opens    string            `json:"opens" doc:"when the bench opens next, if there is nothing to do now"`
+	Before   string            `json:"before" doc:"nothing needs hands before that, when nothing is due"`
+	BeforeMS int64             `json:"beforeMs" doc:"that instant, by the server's clock; 0: there is none"`
+	Offers   []plan.LineStep   `json:"offers" doc:"what could be done earlier than planned, when nothing is due"`
 	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Waiting  []WaitView        `json:"waiting"`
 	Timers   []TimerView       `json:"timers"`
@@ -66,13 +68,16 @@ type MoveView struct {
 	AtMS  int64    `json:"atMs" doc:"of a wait: when it ends, by the server's clock"`
 }
 
-// WaitView is a wait that runs.
+// WaitView is a wait that runs, and the step of hands that follows it.
 type WaitView struct {
-	Title string  `json:"title"`
-	Until string  `json:"until"`
-	In    string  `json:"in"`
-	Share float64 `json:"share"`
-	Cord  string  `json:"cord"`
+	Title   string  `json:"title"`
+	Until   string  `json:"until"`
+	In      string  `json:"in"`
+	Share   float64 `json:"share"`
+	Cord    string  `json:"cord"`
+	Op      string  `json:"op" doc:"of the step of hands that follows"`
+	Version int64   `json:"version"`
+	Then    string  `json:"then" doc:"that step"`
 }
 
 // mostDone is how many finished steps the bench shows.
@@ -83,16 +88,18 @@ const mostDone = 8
 const lateSoon = 10 * time.Minute
 
 // Bench shows the bench.
-func (s *Evening) Bench(ctx context.Context, slug string) (out BenchView, err error) {
+//
+// at is a step that hands take although it is not due, "" for what is due.
+func (s *Evening) Bench(ctx context.Context, slug, at string) (out BenchView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		out, err = s.benchNow(tx, k, now)
+		out, err = s.benchNow(tx, k, at, now)
 		return err
 	})
 	return out, err
 }
 
-func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Done: []plan.LineStep{},
+func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.Time) (BenchView, error) {
+	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
 		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
@@ -131,20 +138,20 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, now time.Time) (Bench
 		out.Done = append(out.Done, plan.NewLineStep(st, titles[st.CommissionID], now))
 	}
 	out.hours(k, now)
-	out.sort(all, now)
+	out.sort(all, work.ChainOf(steps), now)
 	wrong, err := plan.WrongNow(tx, cs, stands, steps, now)
 	if err != nil {
 		return out, err
 	}
 	out.Troubles, out.Tallies = wrong.Troubles, wrong.Tallies
-	out.choose(all, wrong.Stopped(), now)
+	out.choose(all, wrong.Stopped(), at, now)
 	if err := out.photo(tx, k); err != nil {
 		return out, err
 	}
 	if err := out.clocksAndLast(tx, steps, now); err != nil {
 		return out, err
 	}
-	out.told(stands, titles, now)
+	out.told(stands)
 	out.lists(all, now, read.Reader{K: k})
 	return out, nil
 }
@@ -184,9 +191,7 @@ func (v *BenchView) clocksAndLast(tx journal.Tx, steps []noun.Step, now time.Tim
 	if err != nil {
 		return err
 	}
-	for _, t := range running(own, steps, answers) {
-		v.Timers = append(v.Timers, timerView(&t, now))
-	}
+	v.Timers = timerRows(running(own, steps, answers), now)
 	e, err := tx.LastEntry(journal.UndoBench)
 	if err == nil {
 		v.LastSays, v.LastWho, v.LastID = e.Says, e.Who, e.ID
@@ -199,7 +204,7 @@ func (v *BenchView) clocksAndLast(tx journal.Tx, steps []noun.Step, now time.Tim
 }
 
 // told says what the plan has to say: what is late, what moved, what it lacks.
-func (v *BenchView) told(stands *noun.Plan, titles map[int64]string, now time.Time) {
+func (v *BenchView) told(stands *noun.Plan) {
 	if stands == nil {
 		stands = &noun.Plan{}
 	}
@@ -207,38 +212,25 @@ func (v *BenchView) told(stands *noun.Plan, titles map[int64]string, now time.Ti
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy = sum.Moved, sum.MovedWhy
 	}
-	if v.Now != nil {
-		return
-	}
 	switch {
-	case sum.Trouble != "":
-		v.Nothing = sum.Trouble
-	case sum.Stands != "":
-		v.Nothing = sum.Stands
-	case len(sum.LeftOut) > 0:
-		v.Nothing = titles[sum.LeftOut[0].CommissionID] + ": " + sum.LeftOut[0].Say
+	case v.Now != nil:
+	case v.Before != "":
+		v.Nothing = "Nothing needs your hands before " + v.Before + "."
+	case len(v.Troubles) > 0:
+		v.Nothing = "Nothing can be done for the moment: see what is wrong first."
 	default:
 		v.Nothing = "Nothing waits for your hands. Take an order, or look at the line."
 	}
 }
 
 // sort puts the steps where they belong: done, waiting, of this evening.
-func (v *BenchView) sort(all []plan.LineStep, now time.Time) {
+func (v *BenchView) sort(all []plan.LineStep, chain work.Chain, now time.Time) {
 	evening := ""
 	for i := range all {
 		st := &all[i]
 		switch {
 		case st.ActualStart != nil && !st.Attended && st.ActualEnd == nil && st.PlannedEnd.After(now):
-			end := st.PlannedEnd
-			share := 1.0
-			if end.After(*st.ActualStart) {
-				share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
-			}
-			if st.Never {
-				v.Waiting = append(v.Waiting, WaitView{Title: st.Title, Until: "not in this room", Cord: st.Planned.Cord})
-				continue
-			}
-			v.Waiting = append(v.Waiting, WaitView{st.Title, read.SayTime(end, now), read.SayWhen(end, now), share, st.Planned.Cord})
+			v.Waiting = append(v.Waiting, waitView(st, chain, now))
 		case st.Attended && st.ActualEnd == nil:
 			if evening == "" {
 				evening = st.Planned.Window
@@ -259,69 +251,78 @@ func (v *BenchView) sort(all []plan.LineStep, now time.Time) {
 	}
 }
 
-// candidate is a step that hands could be at, with its next movement.
-type candidate struct {
-	st   *plan.LineStep
-	move bench.Move
-	free bool // it can be done now
+// waitView is a wait that runs: until when, as finely as is known, and what follows.
+func waitView(st *plan.LineStep, chain work.Chain, now time.Time) WaitView {
+	x := WaitView{Title: st.Title, Cord: st.Planned.Cord, Share: 1}
+	if next := chain.NextHands(&st.Step); next != nil {
+		x.Op, x.Version, x.Then = next.Op, next.Version, next.Title
+	}
+	if st.Never {
+		x.Until, x.Share = "not in this room", 0
+		return x
+	}
+	end := st.PlannedEnd
+	x.Until, x.In = read.SayTime(end, now), read.SayWhen(end, now)
+	if st.Dries() {
+		x.Until = "about " + read.SayAbout(end, *st.ActualStart, now)
+	}
+	if end.After(*st.ActualStart) {
+		x.Share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
+	}
+	return x
 }
 
+// candidate is a step that hands could be at, with its next movement.
+type candidate struct {
+	st    *plan.LineStep
+	move  bench.Move
+	free  bool      // it can be done now
+	from  time.Time // when it is planned to begin, or a wait before it ends
+	never bool      // a wait before it does not end in this room
+	lost  bool      // by its planned hour what it is made of no longer keeps
+}
+
+// dueWithin is how near a planned start must be for a step to be due.
+const dueWithin = 30 * time.Minute
+
+// due tells whether hands are wanted for it now.
+func (c *candidate) due(now time.Time) bool {
+	return c.st.ActualStart != nil || c.free && (c.lost || !c.st.Start.After(now.Add(dueWithin)))
+}
+
+// mostOffers is how many steps are offered ahead of their time.
+const mostOffers = 4
+
 // choose picks what hands do now: a mould that is ready, then what is about to
-// be late, then the plan's own order; a step that must still wait only when
-// there is nothing else. Of an order with a trouble that stops it nothing goes on the
-// cake.
-func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble, now time.Time) {
-	steps := make([]noun.Step, len(all))
-	for i := range all {
-		steps[i] = all[i].Step
-	}
-	chain := work.ChainOf(steps)
-	var found []candidate
-	for i := range all {
-		st := &all[i]
-		if !st.Attended || st.ActualEnd != nil || st.Planned.Places && st.ActualStart == nil && stopped[st.CommissionID] != nil {
-			continue
-		}
-		c := candidate{st: st, free: finishable(&st.Step, chain) == nil && !stillWaits(&st.Step, chain)}
-		if st.Makes() {
-			c.move = st.Move(now)
-			c.free = c.free && c.move.Do != bench.WaitFor
-		}
-		found = append(found, c)
-	}
+// be late, then the plan's own order. What is not due is offered, small, and only what
+// waits for nothing; at is one that was taken all the same. Of an order with a trouble
+// that stops it nothing goes on the cake.
+func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble, at string, now time.Time) {
+	found := candidates(all, stopped, now)
 	if len(found) == 0 {
 		return
 	}
-	urgent := func(c *candidate) int {
-		latest, err := time.Parse(time.RFC3339, c.st.Planned.Latest)
-		begun := c.st.ActualStart != nil
-		switch {
-		case c.free && c.move.Do == bench.Open:
-			return 0
-		case c.free && begun:
-			return 1
-		case c.free && err == nil && latest.Before(now.Add(lateSoon)):
-			return 2
-		case c.free && (c.st.Planned.Window == found[0].st.Planned.Window):
-			return 3
-		case begun: // every copy is in the freezer
-			return 4
+	best := -1
+	for i := range found {
+		if c := &found[i]; c.st.Op == at && c.free {
+			best = i
+			break
 		}
-		return 5
 	}
-	best := 0
-	for i := range found[1:] {
-		a, b := &found[i+1], &found[best]
-		ua, ub := urgent(a), urgent(b)
-		if ua < ub || ua == ub && ua == 0 && a.move.At < b.move.At {
-			best = i + 1
+	for i := range found {
+		if best >= 0 && found[best].st.Op == at || !found[i].due(now) {
+			continue
 		}
+		if best < 0 || found[i].before(&found[best], found[0].st.Planned.Window, now) {
+			best = i
+		}
+	}
+	if best < 0 {
+		v.notDue(found, now)
+		return
 	}
 	c := found[best]
 	v.Now = c.st
-	if c.st.ActualStart == nil && c.st.Start.After(now.Add(30*time.Minute)) {
-		v.Opens = read.SayTime(c.st.Start, now) + ", " + read.SayWhen(c.st.Start, now)
-	}
 	if c.st.Makes() {
 		v.Move = moveView(&c.st.Step, c.move, now)
 	}
@@ -332,9 +333,89 @@ func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble,
 	}
 }
 
-// stillWaits reports whether a wait before a step still runs.
-func stillWaits(st *noun.Step, c work.Chain) bool {
-	return slices.ContainsFunc(c.Before[st.Op], func(o *noun.Step) bool { return !o.Attended && o.ActualStart != nil && o.ActualEnd == nil })
+// candidates are the steps that hands could be at.
+func candidates(all []plan.LineStep, stopped map[int64]*noun.Trouble, now time.Time) (found []candidate) {
+	steps := make([]noun.Step, len(all))
+	for i := range all {
+		steps[i] = all[i].Step
+	}
+	chain := work.ChainOf(steps)
+	for i := range all {
+		st := &all[i]
+		if !st.Attended || st.ActualEnd != nil || st.Planned.Places && st.ActualStart == nil && stopped[st.CommissionID] != nil {
+			continue
+		}
+		wait := waitsFor(&st.Step, chain)
+		c := candidate{st: st, free: finishable(&st.Step, chain) == nil && wait == nil, from: st.Start}
+		if wait != nil {
+			c.never = wait.Never
+			if wait.PlannedEnd.After(c.from) {
+				c.from = wait.PlannedEnd
+			}
+		}
+		shuts := chain.Shuts(&st.Step)
+		c.lost = shuts.After(now) && shuts.Before(st.Start)
+		if st.Makes() {
+			c.move = st.Move(now)
+			c.free = c.free && c.move.Do != bench.WaitFor
+		}
+		found = append(found, c)
+	}
+	return found
+}
+
+// before tells which of two steps that are due hands are at first.
+func (c *candidate) before(o *candidate, window string, now time.Time) bool {
+	a, b := c.urgency(window, now), o.urgency(window, now)
+	return a < b || a == b && a == 0 && c.move.At < o.move.At
+}
+
+func (c *candidate) urgency(window string, now time.Time) int {
+	latest, err := time.Parse(time.RFC3339, c.st.Planned.Latest)
+	begun := c.st.ActualStart != nil
+	switch {
+	case c.free && c.move.Do == bench.Open:
+		return 0
+	case c.free && begun:
+		return 1
+	case c.free && err == nil && latest.Before(now.Add(lateSoon)):
+		return 2
+	case c.free && c.st.Planned.Window == window:
+		return 3
+	case begun: // every copy is in the freezer
+		return 4
+	}
+	return 5
+}
+
+// notDue says before when nothing needs hands, and what could be done earlier.
+func (v *BenchView) notDue(found []candidate, now time.Time) {
+	var first *candidate
+	for i := range found {
+		c := &found[i]
+		if !c.never && (first == nil || c.from.Before(first.from)) {
+			first = c
+		}
+		if c.free && len(v.Offers) < mostOffers {
+			v.Offers = append(v.Offers, *c.st)
+		} else if len(v.Next) < 5 {
+			v.Next = append(v.Next, *c.st)
+		}
+	}
+	if first != nil {
+		v.Before, v.BeforeMS = read.SayTime(first.from, now), first.from.UnixMilli()
+	}
+}
+
+// waitsFor is the wait before a step that still runs, of several the last to end; nil:
+// none does.
+func waitsFor(st *noun.Step, c work.Chain) (last *noun.Step) {
+	for _, o := range c.Before[st.Op] {
+		if !o.Attended && o.ActualStart != nil && o.ActualEnd == nil && (last == nil || o.PlannedEnd.After(last.PlannedEnd)) {
+			last = o
+		}
+	}
+	return last
 }
 
 // lists are what to lay out before an evening, and how it ends.
@@ -363,7 +444,7 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 			}
 		}
 	}
-	if n := len(v.Done); n > 0 && v.Done[n-1].ActualEnd.After(now.Add(-3*time.Hour)) && (v.Now == nil || v.Opens != "") {
+	if n := len(v.Done); n > 0 && v.Done[n-1].ActualEnd.After(now.Add(-3*time.Hour)) && (v.Now == nil) {
 		add(&v.Tidy, "Cover what is still soft; close every bag with its air pressed out.")
 		add(&v.Tidy, "Label leftovers with colour, allergens and the date.")
 		add(&v.Tidy, "Wipe the board white last; count knives, needles and blades in.")

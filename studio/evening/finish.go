@@ -15,9 +15,10 @@ import (
 // Finish marks a step done now, with its time. The step is that which was seen at
 // version; what is done already is Overtaken (a repeat is known by the number of
 // its act). The waits that follow begin by themselves.
-func (s *Evening) Finish(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
+// anyway: although a wait before it still runs.
+func (s *Evening) Finish(ctx context.Context, slug, op string, version int64, anyway bool) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		st, c, err := current(a, op, version)
+		st, c, err := current(a, op, version, anyway)
 		if err != nil {
 			return err
 		}
@@ -30,7 +31,7 @@ func (s *Evening) Finish(ctx context.Context, slug, op string, version int64) (o
 // showBench reads the bench after an act.
 func (s *Evening) showBench(out *BenchView) func(journal.Tx, *noun.Kitchen, time.Time) error {
 	return func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
-		*out, err = s.benchNow(tx, k, now)
+		*out, err = s.benchNow(tx, k, "", now)
 		return err
 	}
 }
@@ -76,7 +77,7 @@ func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 	if st.ActualStart.After(now) { // the clock was set back
 		now = *st.ActualStart
 	}
-	st.ActualEnd = &now
+	st.ActualEnd, st.Who = &now, a.By
 	if run := st.Planned.Run; run != nil {
 		if st.Made == nil || len(st.Fills) < run.Fills { // marked done at once
 			st.Made = &run.Balls

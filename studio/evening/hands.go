@@ -22,10 +22,11 @@ var breakReasons = work.BreakReasons
 // other step the whole. It is for what was seen: an older version of a step that
 // is still open is applied to what stands now. do is the movement that hands were
 // at ("" for the one that is next): while a ball is pressed another mould may
-// become ready, and must not be taken for it.
-func (s *Evening) Hands(ctx context.Context, slug, op string, version int64, do string) (out BenchView, err error) {
+// become ready, and must not be taken for it. anyway: although a wait before it still
+// runs.
+func (s *Evening) Hands(ctx context.Context, slug, op string, version int64, do string, anyway bool) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		st, c, err := current(a, op, version)
+		st, c, err := current(a, op, version, anyway)
 		if err != nil {
 			return err
 		}
@@ -52,8 +53,9 @@ func seen(a *journal.Acting, op string, version int64) (noun.Step, error) {
 	return st, nil
 }
 
-// current is a step that may be worked on now, with its commission's chain.
-func current(a *journal.Acting, op string, version int64) (*noun.Step, work.Chain, error) {
+// current is a step that may be worked on now, with its commission's chain. One whose
+// wait still runs is asked for first, on the field anyway.
+func current(a *journal.Acting, op string, version int64, anyway bool) (*noun.Step, work.Chain, error) {
 	st, err := seen(a, op, version)
 	if err != nil {
 		return nil, work.Chain{}, err
@@ -70,7 +72,17 @@ func current(a *journal.Acting, op string, version int64) (*noun.Step, work.Chai
 	}
 	a.Bench = true
 	c := work.ChainOf(work.Derived(all, a.House, a.Now))
-	return &st, c, finishable(&st, c)
+	if err := finishable(&st, c); err != nil {
+		return nil, c, err
+	}
+	if w := waitsFor(&st, c); w != nil && !anyway && st.ActualStart == nil {
+		say := "not before " + read.SayTime(w.PlannedEnd, a.Now)
+		if w.Never {
+			say = "not in this room"
+		}
+		return nil, c, fault.New(fault.Contradiction, "anyway", "%s: %s. Do it all the same?", w.Title, say)
+	}
+	return &st, c, nil
 }
 
 // movement fills or opens one mould.
@@ -102,7 +114,7 @@ func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
 		if st.ActualStart == nil {
 			beginStep(st, c, now.Add(-time.Duration(run.FillSec)*time.Second), now)
 		}
-		f := noun.Fill{N: m.N, Copy: m.Copy, At: now}
+		f := noun.Fill{N: m.N, Copy: m.Copy, At: now, Who: a.By}
 		a.Say(st.CommissionID, "%s %s", read.LowerFirst(doneWord(st)), name)
 		if m.Do == bench.PressOut {
 			f.Out = &now
@@ -174,7 +186,7 @@ func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why
 		}
 		a.Bench = true
 		a.Say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
-		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{At: a.Now.Truncate(time.Second), Count: 1, Why: why})
+		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{At: a.Now.Truncate(time.Second), Count: 1, Why: why, Who: a.By})
 		return a.SaveStep(&st)
 	}, s.showBench(&out))
 	return out, err

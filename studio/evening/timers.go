@@ -3,6 +3,7 @@ package evening
 import (
 	"context"
 	"errors"
+	"fmt"
 	"regexp"
 	"slices"
 	"strconv"
@@ -17,24 +18,50 @@ import (
 	"dustyfern/studio/work"
 )
 
-// TimerView is a running timer; the browser counts down to Rings by the
-// server's clock.
+// TimerView is a running timer, of a piece its next moment; the browser counts down to
+// Rings by the server's clock.
 type TimerView struct {
-	ID        string `json:"id" doc:"its address"`
-	Kind      string `json:"kind"`
-	Says      string `json:"says"`
-	Starts    int64  `json:"starts" doc:"ms since 1970, by the server's clock"`
-	Rings     int64  `json:"rings" doc:"ms since 1970, by the server's clock"`
-	RingsSays string `json:"ringsSays"`
-	Cord      string `json:"cord"`
+	ID        string   `json:"id" doc:"its address"`
+	Kind      string   `json:"kind"`
+	Says      string   `json:"says" doc:"while it runs"`
+	Rang      string   `json:"rang" doc:"when it rings"`
+	Starts    int64    `json:"starts" doc:"ms since 1970, by the server's clock"`
+	Rings     int64    `json:"rings" doc:"ms since 1970, by the server's clock"`
+	RingsSays string   `json:"ringsSays"`
+	Cord      string   `json:"cord"`
+	Then      []Moment `json:"then" doc:"what comes after it for the same piece"`
+}
+
+// Moment is a later one of a piece.
+type Moment struct {
+	Kind  string `json:"kind"`
+	Rings int64  `json:"rings"`
+	Says  string `json:"says"`
+}
+
+// runs is what a clock says while it runs, with its hour.
+var runs = map[string]string{"rest": "rests until", "dew": "turns matt until", "freezer": "in the freezer until", "open": "bend them before", "touch": "has a skin about", "lift": "holds its curve about", "join": "firm about"}
+
+// cords are how the wait of a clock is drawn.
+var cords = map[string]string{"freezer": "freezer", "dew": "freezer", "touch": "drying", "lift": "drying", "join": "drying"}
+
+// hourOf a clock in words: an estimate no finer than it is.
+func hourOf(t *noun.Timer, now time.Time) string {
+	if cords[t.Kind] == "drying" {
+		return read.SayAbout(t.RingsAt, t.StartsAt, now)
+	}
+	return read.SayTime(t.RingsAt, now)
 }
 
 func timerView(t *noun.Timer, now time.Time) TimerView {
-	cord := map[string]string{"freezer": "freezer", "dew": "freezer", "touch": "drying", "lift": "drying", "join": "drying"}[t.Kind]
-	if cord == "" {
-		cord = "rest"
+	v := TimerView{ID: t.Key(), Kind: t.Kind, Says: t.Says, Rang: t.Says, Starts: t.StartsAt.UnixMilli(), Rings: t.RingsAt.UnixMilli(), RingsSays: hourOf(t, now), Cord: cords[t.Kind], Then: []Moment{}}
+	if say, ok := runs[t.Kind]; ok {
+		v.Says = fmt.Sprintf("%s: %s %s", t.What, say, v.RingsSays)
 	}
-	return TimerView{t.Key(), t.Kind, t.Says, t.StartsAt.UnixMilli(), t.RingsAt.UnixMilli(), read.SayTime(t.RingsAt, now), cord}
+	if v.Cord == "" {
+		v.Cord = "rest"
+	}
+	return v
 }
 
 // running are the clocks that run now, soonest first: one's own, and those that
@@ -42,6 +69,28 @@ func timerView(t *noun.Timer, now time.Time) TimerView {
 func running(own []noun.Timer, steps []noun.Step, answers []noun.Timer) []noun.Timer {
 	out := append(slices.Clone(own), work.Clocks(steps, answers)...)
 	slices.SortStableFunc(out, func(a, b noun.Timer) int { return a.RingsAt.Compare(b.RingsAt) })
+	return out
+}
+
+// timerRows are a row for each piece, with its next moment, and one for each clock of
+// one's own.
+func timerRows(all []noun.Timer, now time.Time) []TimerView {
+	out := []TimerView{}
+	row := map[string]int{}
+	for i := range all {
+		t := &all[i]
+		piece, _, _ := strings.Cut(t.Op, ".")
+		at, there := row[piece]
+		if t.Kind == "own" || !there {
+			if t.Kind != "own" {
+				row[piece] = len(out)
+			}
+			out = append(out, timerView(t, now))
+			continue
+		}
+		v := timerView(t, now)
+		out[at].Then = append(out[at].Then, Moment{t.Kind, v.Rings, v.Says})
+	}
 	return out
 }
 

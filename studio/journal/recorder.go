@@ -86,10 +86,11 @@ type stepFacts struct {
 	Breaks                   []noun.Break
 	Made                     *int
 	Takes                    []noun.Taken
+	Who                      string
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Who}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

@@ -97,6 +97,7 @@ type Fill struct {
 	Copy int        `json:"copy"`
 	At   time.Time  `json:"at"`
 	Out  *time.Time `json:"out,omitempty"`
+	Who  string     `json:"who,omitempty"`
 }
 
 // Break is pieces that broke, and why.
@@ -104,6 +105,7 @@ type Break struct {
 	At    time.Time `json:"at"`
 	Count int       `json:"count"`
 	Why   string    `json:"why"`
+	Who   string    `json:"who,omitempty"`
 }
 
 // MovedLine is a step that the plan made last has put elsewhere.

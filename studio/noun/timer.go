@@ -18,6 +18,9 @@ type Timer struct {
 	StartsAt     time.Time  `json:"startsAt"`
 	RingsAt      time.Time  `json:"ringsAt"`
 	AnsweredAt   *time.Time `json:"answeredAt,omitempty"`
+
+	// What it runs for, of one that follows from a step: it is not kept.
+	What string `json:"-" gorm:"-"`
 }
 
 // Key is the address of a clock: a number of one's own, or the step, the kind

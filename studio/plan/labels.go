@@ -98,7 +98,7 @@ func (l *liner) labels(o *ordered) {
 			names += fmt.Sprintf(" and of %d more", n)
 		}
 		add(noun.Trouble{Code: "label", Says: fmt.Sprintf("Nobody has read the label of %s, and this table avoids %s.", names, read.List(read.WordsOf(c.Avoids()))),
-			Remedy: "Read it, tick what it names.", Do: "Its label", To: fmt.Sprintf("pantry?lot=%d", unread[0].ID)})
+			Remedy: "Read it, tick what it names.", Do: "Read its label", To: fmt.Sprintf("pantry?lot=%d", unread[0].ID)})
 	}
 	l.boardOf(o, add)
 }

@@ -99,6 +99,9 @@ func NewLineStep(st noun.Step, title string, now time.Time) LineStep {
 	if st.ActualEnd != nil {
 		l.End = *st.ActualEnd
 		l.DoneSays = "done " + read.SayTime(*st.ActualEnd, now)
+		if st.Who != "" {
+			l.DoneSays += " by " + st.Who
+		}
 	}
 	l.StartSays, l.EndSays = read.SayTime(l.Start, now), read.SayTime(l.End, now)
 	l.LengthSays = read.SayMinutes(max(0, int(l.End.Sub(l.Start)/time.Minute)))

@@ -94,7 +94,7 @@ func ten(t *testing.T) (*liner, *work.Means, noun.Commission) {
 	for i := range pieces {
 		b.Pieces[pieces[i].ID] = &pieces[i]
 	}
-	l, err := instance(t.Context(), b, []noun.Commission{c}, pieces, nil)
+	l, err := instance(t.Context(), b, []noun.Commission{c}, pieces, nil, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

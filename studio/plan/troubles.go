@@ -244,11 +244,9 @@ func (t *troubles) short(y *work.Tally) {
 	t.add(x)
 }
 
-// How long before a window shuts it is said: a quarter of it, within these.
-const (
-	shutsFrom = 10 * time.Minute
-	shutsTo   = 2 * time.Hour
-)
+// shutsWithin is how long before paste no longer keeps, or a piece no longer gives, that
+// is said.
+const shutsWithin = 45 * time.Minute
 
 // windows are longest waits that are over, or will be soon: kneaded paste that lies,
 // and pieces that were to go on while they give.
@@ -259,38 +257,35 @@ func (t *troubles) windows(near []noun.Step) {
 		if !st.Attended || st.ActualStart != nil || st.Planned.Kept == nil {
 			continue
 		}
-		batch := noun.BatchOf(st.Op)
-		for _, g := range st.Planned.Kept.After {
-			from := c.ByOp[batch+"."+g.From]
-			if g.Max == nil || from == nil || from.ActualEnd == nil {
-				continue
-			}
-			whole := time.Duration(*g.Max) * time.Minute
-			shuts := from.ActualEnd.Add(whole)
-			if left := shuts.Sub(t.now); left <= min(shutsTo, max(shutsFrom, whole/4)) {
-				t.shuts(st, c, shuts, left)
-			}
+		shuts := c.Shuts(st)
+		if shuts.IsZero() {
+			continue
+		}
+		if left := shuts.Sub(t.now); left <= shutsWithin {
+			t.shuts(st, c, shuts, left)
 		}
 	}
 }
 
 func (t *troubles) shuts(st *noun.Step, c work.Chain, shuts time.Time, left time.Duration) {
 	made := false
-	c.Earlier(st, func(o *noun.Step) { made = made || o.Makes() })
+	for op, o := range c.ByOp {
+		made = made || o.Makes() && o.ActualStart != nil && noun.BatchOf(op) == noun.BatchOf(st.Op)
+	}
 	x := noun.Trouble{Code: "lying", CommissionID: st.CommissionID, By: &shuts, Do: "To the bench", To: "bench"}
 	if st.PieceID != nil {
 		x.PieceID = *st.PieceID
 	}
-	what := read.UpperFirst(st.Planned.What())
+	what, at := read.UpperFirst(st.Planned.What()), read.SayTime(shuts, t.now)
 	switch over := left < 0; {
 	case made && over:
-		x.Says, x.Remedy = fmt.Sprintf("%s: they should have gone on by %s.", what, read.SayTime(shuts, t.now)), "Try one: if it no longer gives, put it on as a dry piece, or make it again."
+		x.Says, x.Remedy = fmt.Sprintf("%s waits since %s: the pieces have a skin by now.", st.Title, at), "Try one: what no longer gives goes on as a dry piece, or is made again."
 	case made:
-		x.Says, x.Remedy = fmt.Sprintf("%s: they keep until %s, %s.", what, read.SayTime(shuts, t.now), read.SayWhen(shuts, t.now)), "Next: "+read.LowerFirst(st.Title)+"."
+		x.Says, x.Remedy = fmt.Sprintf("%s wants to begin by %s, %s.", st.Title, at, read.SayWhen(shuts, t.now)), "After that the pieces have a skin."
 	case over:
-		x.Says, x.Remedy = fmt.Sprintf("%s: the kneaded paste has lain longer than it keeps, since %s.", what, read.SayTime(shuts, t.now)), "Squeeze it; knead it again, or bin it."
+		x.Says, x.Remedy = fmt.Sprintf("%s: the kneaded paste has lain longer than it keeps, since %s.", what, at), "Squeeze it; knead it again, or bin it."
 	default:
-		x.Says, x.Remedy = fmt.Sprintf("%s: the kneaded paste keeps until %s, %s.", what, read.SayTime(shuts, t.now), read.SayWhen(shuts, t.now)), "Next: "+read.LowerFirst(st.Title)+". Keep the bag shut until then."
+		x.Says, x.Remedy = fmt.Sprintf("%s: the kneaded paste keeps until %s, %s.", what, at, read.SayWhen(shuts, t.now)), "Next: "+read.LowerFirst(st.Title)+". Keep the bag shut until then."
 	}
 	t.add(x)
 }

@@ -27,7 +27,7 @@ func TestTheLongestWaitsAreAsked(t *testing.T) {
 	c.ID, c.Title, c.HandOver = 3, "Winter wedding", &handOver
 	p.ID, p.CommissionID, p.Name, p.Wanted, p.ToolID = 5, 3, "Leaves", 12, &mould
 	b := &work.Means{Kitchen: &k, Reader: read.Reader{K: &k}, Now: now, Tools: map[int64]*noun.Tool{mould: &tool}, Lots: []noun.Lot{white}, Library: technique.Ours, Needed: map[int64]int{5: 12}}
-	l, err := instance(t.Context(), b, []noun.Commission{c}, []noun.Piece{p}, nil)
+	l, err := instance(t.Context(), b, []noun.Commission{c}, []noun.Piece{p}, nil, nil)
 	if err != nil {
 		t.Fatal(err)
 	}

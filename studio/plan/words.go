@@ -112,7 +112,7 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 }
 
 // overdue gives up a longest wait that is over already: what comes after it stands
-// as early as it can, and says that its paste is to be looked at.
+// as early as it can. That it is over is a trouble, which tells what to do.
 func (l *liner) overdue(g *bench.Lag) {
 	f, begun := l.facts[g.From]
 	if !begun || g.Max == nil || f.ActualEnd == nil {
@@ -122,9 +122,6 @@ func (l *liner) overdue(g *bench.Lag) {
 		return
 	}
 	g.Max = nil
-	if st := l.steps[g.To]; st != nil {
-		st.Checks = once(st.Checks, l.b.Reader.Say("It has lain longer than it keeps: squeeze it; knead it again, or bin it."))
-	}
 }
 
 // makingLink is the step of a batch in which its pieces come to be.
@@ -283,7 +280,7 @@ func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string)
 		if !f.Attended { // a wait that runs keeps the length it began with
 			op.Dry, op.Minutes = nil, new(max(1, int(f.PlannedEnd.Sub(f.PlannedStart)/time.Minute)))
 		}
-		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes
+		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes, s.Who = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes, f.Who
 	}
 	if end, ok := l.tonight[op.ID]; ok && op.Actual == nil {
 		op.NotAfter = end.Format(time.RFC3339)

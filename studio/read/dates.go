@@ -7,6 +7,7 @@ import (
 	"strings"
 	"time"
 
+	"dustyfern/craft/measure"
 	"dustyfern/studio/noun"
 )
 
@@ -203,6 +204,21 @@ func SayTime(t, now time.Time) string {
 		return t.Format("Mon 15:04")
 	}
 	return SayDate(t, now)
+}
+
+// SayAbout is an instant that follows from an estimate which began at from: no finer than
+// its length can tell, nor than five minutes.
+func SayAbout(t, from, now time.Time) string {
+	step := time.Duration(max(5, measure.TimeStep(t.Sub(from).Minutes()))) * time.Minute
+	t = t.In(now.Location())
+	if step >= 24*time.Hour {
+		if days := daysBetween(now, t); days > -7 && days < 7 {
+			return t.Format("Mon")
+		}
+		return t.Format("Mon 2 Jan")
+	}
+	midnight := time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, t.Location())
+	return SayTime(midnight.Add((t.Sub(midnight) + step/2).Truncate(step)), now)
 }
 
 // SayWhen is how far off an instant is: "in 9 days", "in 3 h 20", "2 h ago".

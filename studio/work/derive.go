@@ -28,8 +28,8 @@ func ChainOf(steps []noun.Step) Chain {
 	return c
 }
 
-// nextHands is the first step of hands that follows a step, nil when none does.
-func (c Chain) nextHands(st *noun.Step) *noun.Step {
+// NextHands is the first step of hands that follows a step, nil when none does.
+func (c Chain) NextHands(st *noun.Step) *noun.Step {
 	for range len(c.ByOp) {
 		next := c.ByOp[st.Planned.After]
 		if next == nil || next.Attended {
@@ -116,7 +116,7 @@ func Clocks(steps []noun.Step, answers []noun.Timer) (out []noun.Timer) {
 	c := ChainOf(steps)
 	for i := range steps {
 		st := &steps[i]
-		next := c.nextHands(st)
+		next := c.NextHands(st)
 		if next != nil && next.ActualStart != nil {
 			continue
 		}
@@ -137,10 +137,10 @@ func Clocks(steps []noun.Step, answers []noun.Timer) (out []noun.Timer) {
 func waitClocks(st *noun.Step) (out []noun.Timer) {
 	at := *st.ActualStart
 	add := func(kind, says string, rings time.Time) {
-		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, StartsAt: at, RingsAt: rings})
+		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: kind, Says: says, What: read.UpperFirst(st.Planned.What()), StartsAt: at, RingsAt: rings})
 	}
 	if st.Planned.Clock != "" {
-		add(st.Planned.Clock, st.Planned.Rings+": "+read.LowerFirst(st.Title), st.PlannedEnd)
+		add(st.Planned.Clock, read.UpperFirst(st.Planned.What())+": "+read.LowerFirst(st.Planned.Rings), st.PlannedEnd)
 	}
 	for _, m := range st.Planned.Marks {
 		rings := at.Add(time.Duration(m.Minutes) * time.Minute)
@@ -163,7 +163,7 @@ func pressClocks(st *noun.Step) (out []noun.Timer) {
 	for _, f := range st.Fills {
 		switch {
 		case f.Out == nil && st.ActualEnd == nil && run.HoldSec > 0:
-			out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(read.UpperFirst(st.Planned.What()), f.N, run.Fills), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
+			out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "freezer", N: f.N, Says: freezerSays(read.UpperFirst(st.Planned.What()), f.N, run.Fills), What: read.UpperFirst(st.Planned.What()), StartsAt: f.At, RingsAt: f.At.Add(time.Duration(run.HoldSec) * time.Second)})
 		case f.Out != nil && (first == nil || f.Out.Before(*first)):
 			first = f.Out
 		}
@@ -173,7 +173,7 @@ func pressClocks(st *noun.Step) (out []noun.Timer) {
 	}
 	if first != nil && st.Planned.OpenMin > 0 {
 		rings := first.Add(max(time.Minute, time.Duration(st.Planned.OpenMin)*time.Minute-openWarning))
-		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.What(), StartsAt: *first, RingsAt: rings})
+		out = append(out, noun.Timer{CommissionID: &st.CommissionID, Op: st.Op, Kind: "open", Says: "Bend them now, they skin soon: " + st.Planned.What(), What: read.UpperFirst(st.Planned.What()), StartsAt: *first, RingsAt: rings})
 	}
 	return out
 }
@@ -189,4 +189,23 @@ func freezerSays(name string, n, of int) string {
 		return name + " may be opened"
 	}
 	return fmt.Sprintf("%s: fill %d of %d may be opened", name, n, of)
+}
+
+// Shuts is until when a step may still follow what it comes after: kneaded paste keeps
+// so long, a piece gives so long. Zero: there is no such time.
+func (c Chain) Shuts(st *noun.Step) (at time.Time) {
+	if st.Planned.Kept == nil {
+		return at
+	}
+	batch := noun.BatchOf(st.Op)
+	for _, g := range st.Planned.Kept.After {
+		from := c.ByOp[batch+"."+g.From]
+		if g.Max == nil || from == nil || from.ActualEnd == nil {
+			continue
+		}
+		if end := from.ActualEnd.Add(time.Duration(*g.Max) * time.Minute); at.IsZero() || end.Before(at) {
+			at = end
+		}
+	}
+	return at
 }

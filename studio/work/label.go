@@ -35,7 +35,7 @@ var helperSays = map[string]string{"cornflour": "cornflour", "whiteFat": "white 
 // helpers are what comes on to a piece besides its paste: forgetting them is the usual
 // mistake.
 func (w *Reckoned) helpers() (out []string) {
-	if w.balls() || w.Tool != nil && w.Tool.Presses() {
+	if w.Way != nil && w.balls() || w.Tool != nil && w.Tool.Presses() {
 		out = append(out, "cornflour", "whiteFat")
 	} else {
 		out = append(out, "cornflour")

@@ -3,6 +3,7 @@ package work
 import (
 	"fmt"
 	"slices"
+	"strings"
 
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
@@ -12,6 +13,7 @@ import (
 type Tally struct {
 	PieceID      int64  `json:"pieceId"`
 	CommissionID int64  `json:"commissionId"`
+	By           string `json:"by" doc:"who made them, when it was said"`
 	Again        bool   `json:"again" doc:"more of them can be made"`
 	Op           string `json:"op" doc:"the press whose pieces can be counted or can break"`
 	Version      int64  `json:"version"`
@@ -46,6 +48,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	}
 	for _, p := range ps {
 		t := Tally{PieceID: p.ID, CommissionID: p.CommissionID, Again: len(p.Extras) < noun.MostAgain, Name: p.Name, Wanted: needed[p.ID]}
+		by := makers{}
 		coming := notYetPlanned(&p, mine[p.ID])
 		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
@@ -56,6 +59,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 				t.Op, t.Version = s.Op, s.Version
 			}
 			t.Made += s.Out()
+			by.add(s)
 			t.Broken += s.Broken()
 			if s.ActualEnd == nil {
 				coming += max(0, s.Planned.Run.Balls-s.Out())
@@ -64,6 +68,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		if t.Op == "" || p.DeletedAt != nil {
 			continue
 		}
+		t.By = by.says()
 		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
 		spare := t.Made - t.Broken + coming - t.Wanted
 		switch {
@@ -77,4 +82,37 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		out = append(out, t)
 	}
 	return out
+}
+
+// makers are how many pieces each person made, in the order in which they began.
+type makers struct {
+	names []string
+	n     map[string]int
+}
+
+func (m *makers) add(st *noun.Step) {
+	left := st.Out()
+	for _, f := range st.Fills {
+		if f.Who == "" || f.Out == nil {
+			continue
+		}
+		if m.n == nil {
+			m.n = map[string]int{}
+		}
+		if m.n[f.Who] == 0 {
+			m.names = append(m.names, f.Who)
+		}
+		n := min(left, max(1, st.Planned.Run.Cavities))
+		m.n[f.Who] += n
+		left -= n
+	}
+}
+
+// says who made how many: "Ines 12, Tobi 4"; "" when nobody said who.
+func (m *makers) says() string {
+	var out []string
+	for _, name := range m.names {
+		out = append(out, fmt.Sprintf("%s %d", name, m.n[name]))
+	}
+	return strings.Join(out, ", ")
 }

@@ -90,7 +90,7 @@ func DoneSays(verb string) string {
 
 // verbClocks are the waits whose clock is not a plain rest: its kind, and what it says
 // when it rings.
-var verbClocks = map[string][2]string{"air": {"dew", "Matt"}}
+var verbClocks = map[string][2]string{"air": {"dew", "It is matt: go on"}}
 
 // ClockOf is the kind of clock that follows from a wait, and what it says when it
 // rings. A drying has none: it has marks of its own.
@@ -98,7 +98,7 @@ func ClockOf(verb string) (kind, rings string) {
 	if c, ok := verbClocks[verb]; ok {
 		return c[0], c[1]
 	}
-	return "rest", "Over"
+	return "rest", "It has rested: go on"
 }
 
 // VerbDo is the verb as a command: "Press", "Cut".

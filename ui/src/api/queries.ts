@@ -241,12 +241,21 @@ export function useJournal(commission: MaybeRefOrGetter<number>, before: MaybeRe
   })
 }
 
+/** A step that hands took although it is not due: the bench shows it until something is done. */
+export const inHand = ref('')
+
 export function useBench() {
   const studio = useStudio()
+  const client = useQueryClient()
+  watch(inHand, () => void client.invalidateQueries({ queryKey: ['bench', studio.value] }))
   return useQuery({
     queryKey: ['bench', studio],
     queryFn: async () => {
-      const b = await take(api.GET('/s/{studio}/bench', { params: { path: { studio: studio.value } } }))
+      const b = await take(
+        api.GET('/s/{studio}/bench', {
+          params: { path: { studio: studio.value }, query: inHand.value ? { at: inHand.value } : {} },
+        }),
+      )
       noteTold(b.told)
       return b
     },
@@ -306,6 +315,7 @@ export function useBenchAct<T>(act: (studio: string, input: T) => Promise<BenchV
       // a read that was on its way before the act knows less than its answer
       await client.cancelQueries({ queryKey: ['bench', studio.value] })
       client.setQueryData(['bench', studio.value], bench)
+      inHand.value = ''
       void client.invalidateQueries({
         predicate: (q) => ofStudio(q) && !['bench', 'kitchen'].includes(String(q.queryKey[0])),
       })

@@ -1199,6 +1199,13 @@ export interface components {
             with: string;
         };
         BenchView: {
+            /** @description nothing needs hands before that, when nothing is due */
+            before: string;
+            /**
+             * Format: int64
+             * @description that instant, by the server's clock; 0: there is none
+             */
+            beforeMs: number;
             cautions: components["schemas"]["Caution"][];
             /**
              * Format: int64
@@ -1228,8 +1235,8 @@ export interface components {
             next: components["schemas"]["LineStep"][];
             nothing: string;
             now?: components["schemas"]["LineStep"];
-            /** @description when the bench opens next, if there is nothing to do now */
-            opens: string;
+            /** @description what could be done earlier than planned, when nothing is due */
+            offers: components["schemas"]["LineStep"][];
             people: string[];
             /** @description of the tool that pieces are made with now */
             photo?: components["schemas"]["PhotoView"];
@@ -1310,6 +1317,7 @@ export interface components {
             at: string;
             /** Format: int64 */
             count: number;
+            who?: string;
             why: string;
         };
         CakeView: {
@@ -1594,6 +1602,7 @@ export interface components {
             n: number;
             /** Format: date-time */
             out?: string;
+            who?: string;
         };
         FinishView: {
             covers: string;
@@ -1833,6 +1842,7 @@ export interface components {
             /** Format: int64 */
             version: number;
             ways: components["schemas"]["Way"][];
+            who?: string;
         };
         LineView: {
             /** @description where these steps stood before that */
@@ -1959,6 +1969,12 @@ export interface components {
             name: string;
             note: string;
             swatch?: string;
+        };
+        Moment: {
+            kind: string;
+            /** Format: int64 */
+            rings: number;
+            says: string;
         };
         MoveView: {
             /**
@@ -2521,6 +2537,8 @@ export interface components {
             again: boolean;
             /** Format: int64 */
             broken: number;
+            /** @description who made them, when it was said */
+            by: string;
             /** Format: int64 */
             commissionId: number;
             /** Format: int64 */
@@ -2610,18 +2628,23 @@ export interface components {
             /** @description its address */
             id: string;
             kind: string;
+            /** @description when it rings */
+            rang: string;
             /**
              * Format: int64
              * @description ms since 1970, by the server's clock
              */
             rings: number;
             ringsSays: string;
+            /** @description while it runs */
             says: string;
             /**
              * Format: int64
              * @description ms since 1970, by the server's clock
              */
             starts: number;
+            /** @description what comes after it for the same piece */
+            then: components["schemas"]["Moment"][];
         };
         TogetherView: {
             /** @description there is something to accept */
@@ -2723,10 +2746,16 @@ export interface components {
         WaitView: {
             cord: string;
             in: string;
+            /** @description of the step of hands that follows */
+            op: string;
             /** Format: double */
             share: number;
+            /** @description that step */
+            then: string;
             title: string;
             until: string;
+            /** Format: int64 */
+            version: number;
         };
         WantedFor: {
             /** Format: int64 */
@@ -2853,7 +2882,10 @@ export type $defs = Record<string, never>;
 export interface operations {
     bench: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description a step that hands take although it is not due */
+                at?: string;
+            };
             header?: never;
             path: {
                 studio: string;
@@ -3246,7 +3278,10 @@ export interface operations {
     };
     finish: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description although a wait before it still runs */
+                anyway?: boolean;
+            };
             header?: never;
             path: {
                 studio: string;
@@ -3328,6 +3363,8 @@ export interface operations {
             query?: {
                 /** @description the movement that hands were at */
                 do?: "" | "press" | "pressOut" | "open";
+                /** @description although a wait before it still runs */
+                anyway?: boolean;
             };
             header?: never;
             path: {
@@ -4047,7 +4084,10 @@ export interface operations {
     };
     setState: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description although something of it is left to do */
+                anyway?: boolean;
+            };
             header?: never;
             path: {
                 studio: string;

@@ -7,14 +7,16 @@ import { useBenchAct } from '../api/queries'
 import TimerCord from '../pictures/TimerCord.vue'
 import { chime, silent, allowSound } from './sound'
 
-const props = defineProps<{ timers: TimerView[]; soon?: boolean }>()
+const props = defineProps<{ timers: TimerView[] }>()
+// what is further away than this is among the waits
+const NEAR = 2 * 3600_000
 const now = useClock()
 const answer = useBenchAct((s, id: string) =>
   take(api.POST('/s/{studio}/timers/{id}/answer', { params: { path: { studio: s, id } } })),
 )
 const list = computed(() =>
   props.timers
-    .filter((t) => !props.soon || t.rings < now.value + 3600_000)
+    .filter((t) => t.kind === 'own' || t.rings < now.value + NEAR)
     .map((t) => ({
       ...t,
       ringing: now.value >= t.rings,
@@ -59,13 +61,16 @@ async function stop(id: string) {
     </p>
     <article v-for="t in shown" :key="t.id" class="timer" :class="{ ringing: t.ringing }">
       <div class="what">
-        <p :role="t.ringing ? 'alert' : undefined">{{ t.says }}</p>
-        <p class="big" role="timer">
-          <template v-if="t.ringing">now</template><template v-else>{{ t.left }}</template>
-          <span class="quiet until">{{ t.ringsSays }}</span>
-        </p>
+        <p :role="t.ringing ? 'alert' : undefined">{{ t.ringing ? t.rang : t.says }}</p>
+        <p v-if="t.then[0]" class="quiet small">then {{ t.then[0].says }}</p>
+        <div class="count">
+          <p class="big" role="timer">
+            <template v-if="t.ringing">now</template><template v-else>{{ t.left }}</template>
+            <span v-if="t.kind === 'own'" class="quiet until">{{ t.ringsSays }}</span>
+          </p>
+          <TimerCord :share="t.share" :kind="t.cord" :ringing="t.ringing" />
+        </div>
       </div>
-      <TimerCord :share="t.share" :kind="t.cord" :ringing="t.ringing" />
       <Button
         :label="t.ringing ? 'I hear' : 'Stop'"
         :severity="t.ringing ? undefined : 'secondary'"
@@ -94,7 +99,7 @@ async function stop(id: string) {
 }
 .timer {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 110px auto;
+  grid-template-columns: minmax(0, 1fr) auto;
   gap: 4px 12px;
   align-items: center;
   border-top: 1px solid var(--linen);
@@ -138,14 +143,13 @@ async function stop(id: string) {
     animation: none;
   }
 }
-@media (max-width: 480px) {
-  .timer {
-    grid-template-columns: minmax(0, 1fr) auto;
-  }
-  .timer :deep(svg) {
-    grid-column: 1 / -1;
-    grid-row: 2;
-    height: 26px;
-  }
+.count {
+  display: flex;
+  align-items: center;
+  gap: 14px;
+}
+.count :deep(svg) {
+  width: 96px;
+  height: 26px;
 }
 </style>

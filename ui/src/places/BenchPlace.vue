@@ -1,15 +1,18 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
-import { api, take, type BenchView } from '../api/client'
+import { api, take, type BenchView, type LineStep } from '../api/client'
 import { keptOf, waiting } from '../api/outbox'
-import { useBench, useBenchAct, useStudio } from '../api/queries'
+import { inHand, useBench, useBenchAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
-import TroubleList from '../parts/TroubleList.vue'
 import LoadState from '../parts/LoadState.vue'
 import MovedList from '../parts/MovedList.vue'
+import NotDue from '../parts/NotDue.vue'
 import StepWays from '../parts/StepWays.vue'
+import TallyBreak from '../parts/TallyBreak.vue'
 import TimerList from '../parts/TimerList.vue'
+import TroubleList from '../parts/TroubleList.vue'
+import WaitList from '../parts/WaitList.vue'
 import { useKeys } from '../parts/keys'
 import { useTurns } from '../parts/turns'
 import WhyNumber from '../parts/WhyNumber.vue'
@@ -19,12 +22,20 @@ const bench = useBench()
 const v = computed(() => bench.data.value)
 const now = computed(() => v.value?.now)
 const fault = ref('')
+const hands = useBenchAct((s, x: { op: string; version: number; do: Movement }) =>
+  take(
+    api.POST('/s/{studio}/bench/{op}/hands/{version}', {
+      params: { path: { studio: s, op: x.op, version: x.version }, query: { do: x.do } },
+    }),
+  ),
+)
 const finish = useBenchAct((s, x: { op: string; version: number }) =>
   take(api.POST('/s/{studio}/bench/{op}/finish/{version}', { params: { path: { studio: s, ...x } } })),
 )
 const takeBack = useBenchAct((s, entry: number) =>
   take(api.POST('/s/{studio}/bench/takeBack/{entry}', { params: { path: { studio: s, entry } } })),
 )
+type Movement = '' | 'press' | 'pressOut' | 'open'
 const kept = computed(() => keptOf(now.value?.op ?? '').presses > 0)
 watch(waiting, (n) => n === 0 && (fault.value = '')) // what it said was kept is sent
 const inTurn = useTurns()
@@ -37,24 +48,25 @@ const act = (key: string, what: () => Promise<BenchView>) =>
       fault.value = err instanceof Error ? err.message : 'It was not marked.'
     }
   })
+// one movement, as on the whole screen: never a whole batch
 const done = () => {
   const n = now.value
-  if (n && !kept.value) act(`${n.op} ${n.version}`, () => finish.mutateAsync({ op: n.op, version: n.version }))
+  const d = v.value?.move?.do ?? ''
+  if (n && !kept.value && d !== 'wait')
+    act(`${n.op} ${n.version}`, () => hands.mutateAsync({ op: n.op, version: n.version, do: d as Movement }))
 }
+const whole = () => {
+  const n = now.value
+  if (n && !kept.value) act(`all ${n.op} ${n.version}`, () => finish.mutateAsync({ op: n.op, version: n.version }))
+}
+const take_ = (s: LineStep) => (inHand.value = s.op)
 const back = () => {
   const entry = v.value?.lastId
   if (entry) act(`back ${entry}`, () => takeBack.mutateAsync(entry))
 }
-useKeys({ ' ': done, Backspace: back })
-const doneWord = computed(
-  () =>
-    ({
-      knead: 'Kneaded',
-      press: now.value?.figures.some((f) => f.unit === 'in the freezer') ? 'All pressed and out' : 'All pressed',
-      putOn: 'All on',
-      pack: 'Packed',
-    })[now.value?.kind ?? ''] ?? 'Done',
-)
+const breaks = ref<InstanceType<typeof TallyBreak>>()
+useKeys({ ' ': done, Backspace: back, x: () => breaks.value?.ask() })
+const doneWord = computed(() => v.value?.move?.done || now.value?.planned.done || 'Done')
 </script>
 
 <template>
@@ -76,7 +88,10 @@ const doneWord = computed(
             {{ now.commission }}<template v-if="now.piece"> · {{ now.piece }}</template>
           </p>
           <p v-if="now.guests" class="guests">{{ now.guests }}</p>
-          <p v-if="v.opens" class="soon">Planned for {{ v.opens }}</p>
+          <p v-if="inHand === now.op" class="soon">
+            Planned for {{ now.startSays }}, taken earlier.
+            <Button label="Leave it" severity="secondary" text @click="inHand = ''" />
+          </p>
           <h2 class="step">{{ now.title }}</h2>
           <p v-if="v.move" class="say">
             <b>{{ v.move.say }}</b>: {{ v.move.sub }}.
@@ -95,38 +110,33 @@ const doneWord = computed(
           </ul>
           <div class="row acts">
             <p v-if="fault" class="danger line" role="alert">{{ fault }}</p>
-            <Button :label="doneWord" class="do" :disabled="kept" :loading="finish.isPending.value" @click="done" />
+            <Button
+              :label="doneWord"
+              class="do"
+              :disabled="kept || v.move?.do === 'wait'"
+              :loading="hands.isPending.value"
+              @click="done"
+            />
             <kbd>Space</kbd>
+            <Button
+              v-if="v.move && v.move.of > 1"
+              :label="`All ${v.move.of} are done`"
+              severity="secondary"
+              outlined
+              :disabled="kept"
+              :loading="finish.isPending.value"
+              @click="whole"
+            />
             <span v-if="kept" class="soon" role="status">Kept here: it is sent when the server answers.</span>
             <span class="quiet">{{ now.startSays }} to {{ now.endSays }}, {{ now.lengthSays }}</span>
           </div>
         </section>
-        <section v-else class="flour now">
-          <h2 class="step">Nothing for your hands</h2>
-          <p>{{ v.nothing }}</p>
-          <p><RouterLink :to="`/s/${studio}/commissions`">To the commissions</RouterLink></p>
-        </section>
+        <NotDue v-else :bench="v" :fault="fault" @take="take_" />
         <aside class="stack">
           <RouterLink :to="`/s/${studio}/hands`" class="handson">Hands on: the whole screen</RouterLink>
-          <TimerList :timers="v.timers" soon />
-          <section>
-            <h2 class="quiet side">Waiting, soonest first</h2>
-            <p v-if="!v.waiting.length" class="quiet small">Nothing is resting or drying.</p>
-            <div v-for="x in v.waiting" :key="x.title" class="wait">
-              <div>
-                <p>{{ x.title }}</p>
-                <p>
-                  <span class="big until">{{ x.until }}</span> <span class="quiet">{{ x.in }}</span>
-                </p>
-              </div>
-              <svg width="104" height="34" viewBox="0 0 104 34" aria-hidden="true" :class="x.cord">
-                <path :d="`M4 6Q52 ${6 + 40 * (1 - x.share)} 100 6`" />
-                <circle cx="4" cy="6" r="3.5" />
-                <circle cx="100" cy="6" r="3.5" />
-              </svg>
-            </div>
-          </section>
-          <section>
+          <TimerList :timers="v.timers" />
+          <WaitList :waiting="v.waiting" />
+          <section v-if="now">
             <h2 class="quiet side">Next for your hands</h2>
             <p v-if="!v.next.length" class="quiet small">Nothing after this.</p>
             <div v-for="n in v.next" :key="n.op" class="next">
@@ -134,6 +144,7 @@ const doneWord = computed(
               <span class="quiet">{{ n.startSays }}</span>
             </div>
           </section>
+          <TallyBreak ref="breaks" :bench="v" :first="now?.pieceId" />
           <section v-if="v.lastSays">
             <Button severity="secondary" outlined :label="`Take back: ${v.lastSays}`" @click="back" />
             <kbd>Backspace</kbd>
@@ -229,7 +240,6 @@ summary {
     sans-serif;
   letter-spacing: 0;
 }
-.wait,
 .next {
   display: flex;
   justify-content: space-between;
@@ -239,25 +249,6 @@ summary {
 }
 .next span:last-child {
   white-space: nowrap;
-}
-.wait p {
-  margin: 2px 0;
-}
-.until {
-  font-size: 21px;
-}
-.wait svg {
-  flex: none;
-  fill: var(--honey);
-  stroke: var(--honey);
-}
-.wait svg path {
-  fill: none;
-  stroke-width: 2;
-}
-.wait svg.freezer {
-  fill: var(--dusk);
-  stroke: var(--dusk);
 }
 @media (max-width: 980px) {
   .bench {
@@ -280,13 +271,16 @@ summary {
   flex: 1 0 100%;
   margin: 0;
 }
-/* on a telephone the one thing to press stays in reach, above the places */
+/* the one thing to press stays in reach, on a telephone above the places */
+.acts {
+  position: sticky;
+  bottom: 0;
+  background: var(--flour);
+  padding: 8px 0;
+}
 @media (max-width: 720px) {
   .acts {
-    position: sticky;
     bottom: 64px;
-    background: var(--flour);
-    padding: 8px 0;
   }
 }
 @media print {

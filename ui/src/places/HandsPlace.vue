@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { api, person, setPerson, take, type BenchView, type Tally } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
 import { keptMore, keptOf, waiting } from '../api/outbox'
-import { useBench, useBenchAct, useStudio } from '../api/queries'
+import { inHand, useBench, useBenchAct, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import BrokeDialog from '../parts/BrokeDialog.vue'
 import { useKeys } from '../parts/keys'
@@ -13,6 +13,8 @@ import TroubleList from '../parts/TroubleList.vue'
 import LoadState from '../parts/LoadState.vue'
 import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
+import NotDue from '../parts/NotDue.vue'
+import WaitList from '../parts/WaitList.vue'
 import StepFace from '../parts/StepFace.vue'
 import TallyCard from '../parts/TallyCard.vue'
 import TimerDialog from '../parts/TimerDialog.vue'
@@ -41,7 +43,7 @@ watch(
     heard(b.clockMs)
     const p = pinned.value
     const still = p && [...b.evening, ...(b.now ? [b.now] : [])].some((s) => s.op === p.op && s.version === p.version)
-    if (!p || !still || p.view.move?.do === 'wait' || p.view.opens) pin(b)
+    if (!p || !still || p.view.move?.do === 'wait' || (inHand.value && b.now?.op === inHand.value)) pin(b)
   },
   { immediate: true },
 )
@@ -198,7 +200,10 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             {{ step.commission }}<template v-if="step.piece"> · {{ step.piece }}</template>
           </p>
           <p v-if="step.guests" class="guests">{{ step.guests }}</p>
-          <p v-if="pinned?.view.opens" class="soon">Planned for {{ pinned.view.opens }}</p>
+          <p v-if="inHand === step.op" class="soon">
+            Planned for {{ step.startSays }}, taken earlier.
+            <Button label="Leave it" severity="secondary" text class="tall" @click="inHand = ''" />
+          </p>
           <StepFace :step="step" :move="move" :kept="keptSays" :left="waitLeft" />
           <p v-if="step.checks.length" class="quiet">Look for: {{ step.checks.join('; ') }}.</p>
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
@@ -227,12 +232,10 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             />
           </div>
         </section>
-        <section v-else class="flour now">
-          <h2 class="step">Nothing for your hands</h2>
-          <p>{{ v.nothing }}</p>
-          <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+        <div v-else class="stack">
+          <NotDue :bench="v" :fault="fault" @take="(s) => (inHand = s.op)" />
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
-        </section>
+        </div>
         <aside class="stack">
           <TallyCard v-if="tally" :tally="tally" :kept="counted" @count="count" @broke="askBroke" />
           <template v-for="t in v.tallies" :key="t.pieceId">
@@ -278,7 +281,8 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
               <li v-for="x in v.tidy" :key="x">{{ x }}</li>
             </ul>
           </section>
-          <section>
+          <WaitList :waiting="v.waiting" />
+          <section v-if="step">
             <h2 class="quiet side">Next for your hands</h2>
             <p v-for="n in v.next" :key="n.op" class="next">
               <span>{{ n.title }}</span> <span class="quiet">{{ n.startSays }}</span>

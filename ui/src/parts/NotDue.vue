@@ -1,0 +1,79 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import type { BenchView, LineStep } from '../api/client'
+import { useStudio } from '../api/queries'
+
+// Nothing is due: before when, said small, and what could be done earlier, as an offer.
+defineProps<{ bench: BenchView; fault?: string }>()
+defineEmits<{ take: [step: LineStep] }>()
+const studio = useStudio()
+</script>
+
+<template>
+  <section class="flour none" aria-live="polite">
+    <h2>{{ bench.nothing }}</h2>
+    <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+    <template v-if="bench.offers.length">
+      <p class="quiet">It could be done earlier:</p>
+      <div v-for="o in bench.offers" :key="o.op" class="offer">
+        <p>
+          <b>{{ o.title }}</b> <span class="quiet">{{ o.commission }}, planned for {{ o.startSays }}</span>
+          <span v-if="o.guests" class="guests"> {{ o.guests }}</span>
+        </p>
+        <Button
+          label="Take it now"
+          severity="secondary"
+          outlined
+          :aria-label="`Take it now: ${o.title}`"
+          @click="$emit('take', o)"
+        />
+      </div>
+    </template>
+    <template v-if="bench.next.length">
+      <p class="quiet">Then:</p>
+      <p v-for="n in bench.next" :key="n.op" class="then">
+        <span>{{ n.title }}</span> <span class="quiet">{{ n.startSays }}</span>
+      </p>
+    </template>
+    <p v-if="!bench.before">
+      <RouterLink :to="`/s/${studio}/commissions`">To the commissions</RouterLink>
+    </p>
+  </section>
+</template>
+
+<style scoped>
+.none {
+  padding: 18px 24px 20px;
+  align-self: start;
+}
+h2 {
+  margin: 0 0 10px;
+  font-size: 24px;
+}
+.offer {
+  display: flex;
+  align-items: center;
+  justify-content: space-between;
+  gap: 12px;
+  border-top: 1px solid var(--linen);
+  padding: 8px 0;
+}
+.offer p {
+  margin: 0;
+}
+.offer :deep(button) {
+  flex: none;
+  min-height: 44px;
+}
+.then {
+  display: flex;
+  justify-content: space-between;
+  gap: 12px;
+  border-top: 1px solid var(--linen);
+  padding: 8px 0;
+  margin: 0;
+}
+.then span:last-child {
+  white-space: nowrap;
+}
+</style>
