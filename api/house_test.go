@@ -21,6 +21,7 @@ import (
 	"dustyfern/studio/journal"
 	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
+	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
@@ -94,7 +95,7 @@ func (h *house) steps() (out []plan.LineStep) {
 	if err := h.store.Read(h.t.Context(), "hollow-lane-sugar-room", func(tx journal.Tx) error {
 		all, err := tx.Steps(1)
 		for _, s := range work.Derived(all, tx.Kitchen(), h.now) {
-			out = append(out, plan.NewLineStep(s, "", h.now))
+			out = append(out, plan.NewLineStep(s, "", read.Reader{K: tx.Kitchen()}, h.now))
 		}
 		return err
 	}); err != nil {

@@ -110,7 +110,7 @@ func TestAKneadNamesItsGelsAndTakesThem(t *testing.T) {
 	want := c.Recipe.Gels[0].Grams.Value
 	said := false
 	for _, f := range h.steps("knead")[0].Figures {
-		said = said || strings.HasPrefix(f.Unit, "Fern, ")
+		said = said || f.Unit == "Fern" && strings.Contains(f.Text, "drop")
 	}
 	if !said {
 		t.Errorf("the bench does not name the gel: %+v", h.steps("knead")[0].Figures)
@@ -231,8 +231,8 @@ func TestRelatedTonesOfOneMix(t *testing.T) {
 		if c.Name != "fern green, dark" {
 			continue
 		}
-		if c.Plain != "" || dark.Plain == "" || !near(c.Recipe.Total.Value, 2*dark.Recipe.Total.Value, 1e-6) || !has(dark.Steps, "Part-mixed") || has(c.Steps, "Part-mixed") {
-			t.Errorf("mixed through %+v, part-mixed %+v", c.Recipe.Total, dark.Recipe.Total)
+		if c.Plain != "" || dark.Plain == "" || gelOf(dark.Recipe) >= 0.9*gelOf(c.Recipe) || !has(dark.Steps, "Part-mixed") || has(c.Steps, "Part-mixed") {
+			t.Errorf("mixed through %v, part-mixed %v", gelOf(c.Recipe), gelOf(dark.Recipe))
 		}
 	}
 	if m := byName["fern green, dark"].Marbled; m == nil || !strings.Contains(m.Say, "fold") {
@@ -267,7 +267,7 @@ func TestACardTeachesABottle(t *testing.T) {
 	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "#4040FF"}), "seen", "no shade")
 	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "", Paste: "10 g", Seen: "#8FB983"}), "gel", "How much")
 	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "", Seen: "#8FB983"}), "paste", "")
-	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "moss"}), "seen", "")
+	h.refused(h.Compare(t.Context(), h.slug, gel, work.CompareIn{Gel: "1 drop", Paste: "10 g", Seen: "mossy"}), "seen", "")
 	// so a recipe takes twice as much of it, and trusts it more
 	m, o := h.mould(nil), h.order(nil)
 	h.lot("White", "sugarPaste", "1 kg", nil)
@@ -286,7 +286,7 @@ func TestACardTeachesABottle(t *testing.T) {
 	if r := weak.Gels[0].Grams.Value / strong.Gels[0].Grams.Value; !near(r, 2, 0.08) {
 		t.Errorf("%.3f times as much", r)
 	}
-	if !strings.Contains(weak.Band, "compared") || !strings.Contains(strong.Band, "until the bottles are calibrated") {
+	if !strings.Contains(weak.Band, "compared") || !strings.Contains(strong.Band, "until the bottles are compared") {
 		t.Errorf("%q and %q", weak.Band, strong.Band)
 	}
 }
@@ -389,4 +389,12 @@ func TestAGlazeIsAFinish(t *testing.T) {
 	}
 	_, err = h.ShowFinish(t.Context(), h.slug, h.tub("White").ID, "#4F7A3F", 1, "")
 	h.refused(err, "lot", "")
+}
+
+// gelOf a recipe in all, g.
+func gelOf(r *work.RecipeView) (g float64) {
+	for _, x := range r.Gels {
+		g += x.Grams.Value
+	}
+	return g
 }

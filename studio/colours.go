@@ -169,9 +169,9 @@ func (s *Service) ShowLadder(ctx context.Context, slug, from, to string, n int, 
 		out.Shades = []work.LadderShade{}
 		for i, t := range l.T {
 			out.Shades = append(out.Shades, work.LadderShade{Hex: l.Hex[i], Dark: work.LightOf(l.Hex[i]) < work.DarkEnough,
-				From: noun.Figure{Value: g * (1 - t), Unit: "g", Text: read.Trimmed(g*(1-t), 1) + " g", Why: nil}, To: noun.Figure{Value: g * t, Unit: "g", Text: read.Trimmed(g*t, work.FineDecimals(g*t)) + " g", Why: nil}})
+				From: noun.Figure{Value: g * (1 - t), Unit: "g", Text: read.Reader{K: k}.Mass(g * (1 - t)), Why: nil}, To: noun.Figure{Value: g * t, Unit: "g", Text: read.Reader{K: k}.Mass(g * t), Why: nil}})
 		}
-		out.Step = fmt.Sprintf("Equal steps of ΔE %s: %s.", read.Trimmed(l.StepDe00, 1), work.Apart(l.StepDe00))
+		out.Step = fmt.Sprintf("Equal steps, each %s from the next.", map[bool]string{true: "hardly to be told", false: "plainly apart"}[l.StepDe00 < 2])
 		return nil
 	})
 	return out, err
@@ -235,7 +235,7 @@ func (s *Service) Compare(ctx context.Context, slug string, id int64, in work.Co
 		}
 		rested := *out.Ratio * (1 + deepening) / (1 + deepening*(1-math.Exp2(-hours/half)))
 		if *out.De00 > 12 {
-			return fault.New(fault.Contradiction, "seen", "%s is no shade of this gel: the nearest is ΔE %s away. Compare in daylight, and pick once more.", seen, read.Trimmed(*out.De00, 0))
+			return fault.New(fault.Contradiction, "seen", "%s is no shade of this gel: the nearest is %s. Compare in daylight, and pick once more.", seen, work.Apart(*out.De00))
 		}
 		if rested < 0.1 || rested > 10 {
 			return fault.New(fault.OutOfRange, "seen", "That would make it %s times its swatch: were the grams right?", read.Trimmed(rested, 2))
@@ -284,7 +284,7 @@ func (s *Service) ShowRecipe(ctx context.Context, slug string, commission int64,
 		if len(lots) == 0 {
 			return fault.New(fault.Unreachable, "base", "There is no gel in the pantry that may go in.")
 		}
-		r, err := b.Recipe(hex, p, lots)
+		r, err := b.Recipe(hex, p, lots, 0)
 		if err != nil {
 			return err
 		}

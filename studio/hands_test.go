@@ -10,7 +10,6 @@ import (
 	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
-	"dustyfern/studio/read"
 )
 
 // hands does the next movement of what the bench shows.
@@ -296,7 +295,7 @@ func TestASlipMovesTheRestAndSaysSo(t *testing.T) {
 		t.Fatalf("%+v %q", l.Moved, l.MovedWhy)
 	}
 	x := l.Moved[i]
-	if x.From != read.SayTime(first.Start, h.now) || x.To == x.From || x.Why == "" {
+	if x.From != h.reader().Time(first.Start, h.now) || x.To == x.From || x.Why == "" {
 		t.Errorf("%+v", x)
 	}
 	if b := h.bench(); len(b.Moved) != len(l.Moved) {

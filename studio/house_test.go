@@ -18,6 +18,7 @@ import (
 	"dustyfern/studio/noun"
 	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
+	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
@@ -223,7 +224,7 @@ func (h *house) steps(kind string) (out []plan.LineStep) {
 	}))
 	for _, s := range all {
 		if kind == "" || s.Kind == kind {
-			out = append(out, plan.NewLineStep(s, names[s.CommissionID], h.now))
+			out = append(out, plan.NewLineStep(s, names[s.CommissionID], h.reader(), h.now))
 		}
 	}
 	return out
@@ -236,6 +237,16 @@ func (h *house) bench() evening.BenchView {
 	b, err := h.Bench(h.t.Context(), h.slug, "")
 	h.ok(err)
 	return b
+}
+
+// reader is who reads in this house.
+func (h *house) reader() (r read.Reader) {
+	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) error {
+		k := *tx.Kitchen()
+		r.K = &k
+		return nil
+	}))
+	return r
 }
 
 // due is the bench when something is due next: now, or when it says.

@@ -41,7 +41,7 @@ type KitchenView struct {
 func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 	r := read.Reader{K: k}
 	return KitchenView{Row: work.RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
-		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday 2 January, 15:04")}
+		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday ") + r.Day(now, false) + ", " + r.Clock(now)}
 }
 
 // ChangeKitchen changes the kitchen and makes the plan anew.

@@ -8,7 +8,6 @@ import (
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
-	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
@@ -71,7 +70,7 @@ func before(tx journal.Tx, b *work.Means) ([]work.Before, error) {
 			seen[p.Name] = true
 			x := work.Before{PieceID: p.ID, Name: p.Name, Swatch: p.Swatch, Order: c.Title}
 			if c.HandOver != nil {
-				x.When = read.SayDate(*c.HandOver, b.Now)
+				x.When = b.Reader.Date(*c.HandOver, b.Now)
 			}
 			if p.ToolID != nil && b.Tools[*p.ToolID] != nil {
 				x.With = b.Tools[*p.ToolID].Name

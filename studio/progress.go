@@ -89,11 +89,11 @@ func dried(s *noun.Step, now time.Time) float64 {
 }
 
 // nextSay is the next step of a commission in words.
-func nextSay(steps []noun.Step, commission int64, now time.Time) string {
+func nextSay(steps []noun.Step, commission int64, r read.Reader, now time.Time) string {
 	for _, s := range steps {
 		if s.CommissionID == commission && s.ActualEnd == nil && s.Attended {
 			if s.ActualStart == nil {
-				return s.Title + ", " + read.SayTime(s.PlannedStart, now)
+				return s.Title + ", " + r.Time(s.PlannedStart, now)
 			}
 			return s.Title
 		}
@@ -199,21 +199,21 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *pla
 	for _, st := range steps {
 		stepsOf[st.CommissionID] = append(stepsOf[st.CommissionID], st)
 	}
-	rows := []keyed{}
+	rows, reader := []keyed{}, read.Reader{K: k}
 	far := now.AddDate(50, 0, 0)
 	for i := range cs {
 		c := &cs[i]
 		mine := work.Derived(stepsOf[c.ID], k, now)
 		r := keyed{row: work.CommissionRow{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Guests: c.Table().Says()}, when: far, second: far}
 		if c.HandOver != nil {
-			r.row.HandOver, r.row.In = read.SayDate(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
+			r.row.HandOver, r.row.In = reader.Date(*c.HandOver, now), read.SayWhen(*c.HandOver, now)
 			r.when, r.second = *c.HandOver, *c.HandOver
 		}
 		r.row.Frond = frond(piecesOf[c.ID], mine, now)
 		if c.State == "open" {
-			r.row.Next = nextSay(mine, c.ID, now)
+			r.row.Next = nextSay(mine, c.ID, reader, now)
 			if t, ok := beginBy(mine, c.ID, now); ok {
-				r.row.BeginBy = read.SayTime(t, now)
+				r.row.BeginBy = reader.Time(t, now)
 				r.when = t
 			}
 			if all := troublesOf(c, wrong, len(r.row.Frond) > 0); len(all) > 0 {
@@ -270,17 +270,17 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 
 func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong) (work.CommissionView, error) {
 	v := work.CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFieldsOf(c), b.Reader, c, b.Now), Eats: consequences(c, b.Lots, b.Reader),
-		Next: nextSay(steps, c.ID, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{}, Cake: work.CakeOf(c, b.Reader),
+		Next: nextSay(steps, c.ID, b.Reader, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{}, Cake: work.CakeOf(c, b.Reader),
 		Cautions: caution.Brief(c.Table())}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
 	}
 	v.Troubles = troublesOf(c, wrong, len(v.Frond) > 0)
 	if c.HandOver != nil {
-		v.HandOver, v.In = read.SayDate(*c.HandOver, b.Now), read.SayWhen(*c.HandOver, b.Now)
+		v.HandOver, v.In = b.Reader.Date(*c.HandOver, b.Now), read.SayWhen(*c.HandOver, b.Now)
 	}
 	if t, ok := beginBy(steps, c.ID, b.Now); ok {
-		v.BeginBy = read.SayTime(t, b.Now)
+		v.BeginBy = b.Reader.Time(t, b.Now)
 	}
 	v.Says, v.Guests = commissionSays(c, b.Reader), c.Table().Says()
 	pasteOK, colourOK, makeOK, dryOK := true, true, true, true

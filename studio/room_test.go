@@ -162,7 +162,7 @@ func TestTheSameRoomGivesTheSameHours(t *testing.T) {
 	promised := v.Help[0]
 	h.kitchen(set{"rhPercent": "55 %"})
 	firm := h.view(o, p).Dry.Stages[2]
-	if !strings.Contains(promised, "ready after "+firm.Text+", ") || !strings.Contains(promised, "at the latest after "+strings.Split(firm.Band, " to ")[1]) {
+	if !strings.HasSuffix(promised, "ready after "+firm.Text+" ("+firm.Band+").") {
 		t.Errorf("promised %q, comes %s, %s", promised, firm.Text, firm.Band)
 	}
 	d := h.steps("dry")[0]

@@ -18,7 +18,7 @@ func TestABallBesideItsTolerance(t *testing.T) {
 	h.ok(err)
 	for g, want := range map[float64]string{3.9: "under", 3.92: "good", 4.04: "good", 4.16: "good", 4.2: "over"} {
 		v := aim.View(evening.Weight{Plugged: true, Stable: true, Grams: &g})
-		if v.Verdict != want || !strings.Contains(v.Aim, "from 3.92 g to 4.16 g") || math.Abs(v.Place-(g-3.92)/0.24) > 1e-9 {
+		if v.Verdict != want || !strings.Contains(v.Aim, "4.0 or 4.1 g") || math.Abs(v.Place-(g-3.92)/0.24) > 1e-9 {
 			t.Errorf("%v g: %+v", g, v)
 		}
 	}

@@ -390,7 +390,7 @@ func checkHours(k *noun.Kitchen) error {
 		all = append(all, x.Open...)
 	}
 	for _, h := range all {
-		again, err := read.ReadHours(h.From + "-" + h.To)
+		again, _, err := read.ReadHours(h.From + "-" + h.To)
 		if err != nil || again.From != h.From || again.To != h.To || h.Weekday < 0 || h.Weekday > 6 || len(h.People) > 4 || slices.ContainsFunc(h.People, func(p string) bool { return p == "" || len(p) > 200 }) {
 			return wrong("hours", "Hours run upward within one day, such as 19:00 to 22:00, with 4 people at most.")
 		}

@@ -53,6 +53,8 @@ type BenchView struct {
 	People   []string          `json:"people"`
 	Nothing  string            `json:"nothing"`
 	Cautions []caution.Caution `json:"cautions"`
+
+	r read.Reader
 }
 
 // MoveView is one movement of hands.
@@ -99,7 +101,7 @@ func (s *Evening) Bench(ctx context.Context, slug, at string) (out BenchView, er
 }
 
 func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.Time) (BenchView, error) {
-	out := BenchView{Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
+	out := BenchView{r: read.Reader{K: k}, Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
 		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
 	switch h := now.Hour(); {
 	case h < 12:
@@ -129,13 +131,13 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 	steps := work.Derived(near, k, now)
 	var all []plan.LineStep
 	for _, st := range steps {
-		l := plan.NewLineStep(st, titles[st.CommissionID], now)
+		l := plan.NewLineStep(st, titles[st.CommissionID], out.r, now)
 		l.Guests = guests[st.CommissionID]
 		all = append(all, l)
 	}
 	slices.SortStableFunc(all, func(a, b plan.LineStep) int { return a.Start.Compare(b.Start) })
 	for _, st := range slices.Backward(done) {
-		out.Done = append(out.Done, plan.NewLineStep(st, titles[st.CommissionID], now))
+		out.Done = append(out.Done, plan.NewLineStep(st, titles[st.CommissionID], out.r, now))
 	}
 	out.hours(k, now)
 	out.sort(all, work.ChainOf(steps), now)
@@ -174,7 +176,7 @@ func (v *BenchView) hours(k *noun.Kitchen, now time.Time) {
 		if w.Start.After(now) || !w.End.After(now) {
 			continue
 		}
-		v.Until = fmt.Sprintf("until %s, %s left", w.End.Format("15:04"), read.SayMinutes(int(w.End.Sub(now)/time.Minute)))
+		v.Until = fmt.Sprintf("until %s, %s left", v.r.Clock(w.End), read.SayMinutes(int(w.End.Sub(now)/time.Minute)))
 		if len(w.Names) > 0 {
 			v.Until += ", " + read.List(w.Names)
 		}
@@ -191,7 +193,7 @@ func (v *BenchView) clocksAndLast(tx journal.Tx, steps []noun.Step, now time.Tim
 	if err != nil {
 		return err
 	}
-	v.Timers = timerRows(running(own, steps, answers), now)
+	v.Timers = timerRows(running(own, steps, answers), v.r, now)
 	e, err := tx.LastEntry(journal.UndoBench)
 	if err == nil {
 		v.LastSays, v.LastWho, v.LastID = e.Says, e.Who, e.ID
@@ -230,7 +232,7 @@ func (v *BenchView) sort(all []plan.LineStep, chain work.Chain, now time.Time) {
 		st := &all[i]
 		switch {
 		case st.ActualStart != nil && !st.Attended && st.ActualEnd == nil && st.PlannedEnd.After(now):
-			v.Waiting = append(v.Waiting, waitView(st, chain, now))
+			v.Waiting = append(v.Waiting, waitView(st, chain, v.r, now))
 		case st.Attended && st.ActualEnd == nil:
 			if evening == "" {
 				evening = st.Planned.Window
@@ -252,7 +254,7 @@ func (v *BenchView) sort(all []plan.LineStep, chain work.Chain, now time.Time) {
 }
 
 // waitView is a wait that runs: until when, as finely as is known, and what follows.
-func waitView(st *plan.LineStep, chain work.Chain, now time.Time) WaitView {
+func waitView(st *plan.LineStep, chain work.Chain, r read.Reader, now time.Time) WaitView {
 	x := WaitView{Title: st.Title, Cord: st.Planned.Cord, Share: 1}
 	if next := chain.NextHands(&st.Step); next != nil {
 		x.Op, x.Version, x.Then = next.Op, next.Version, next.Title
@@ -262,9 +264,9 @@ func waitView(st *plan.LineStep, chain work.Chain, now time.Time) WaitView {
 		return x
 	}
 	end := st.PlannedEnd
-	x.Until, x.In = read.SayTime(end, now), read.SayWhen(end, now)
+	x.Until, x.In = r.Time(end, now), read.SayWhen(end, now)
 	if st.Dries() {
-		x.Until = "about " + read.SayAbout(end, *st.ActualStart, now)
+		x.Until = "about " + r.About(end, *st.ActualStart, now)
 	}
 	if end.After(*st.ActualStart) {
 		x.Share = min(1, max(0, now.Sub(*st.ActualStart).Minutes()/end.Sub(*st.ActualStart).Minutes()))
@@ -324,7 +326,7 @@ func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble,
 	c := found[best]
 	v.Now = c.st
 	if c.st.Makes() {
-		v.Move = moveView(&c.st.Step, c.move, now)
+		v.Move = moveView(&c.st.Step, c.move, v.r, now)
 	}
 	for i, o := range found {
 		if i != best && len(v.Next) < 5 {
@@ -403,7 +405,7 @@ func (v *BenchView) notDue(found []candidate, now time.Time) {
 		}
 	}
 	if first != nil {
-		v.Before, v.BeforeMS = read.SayTime(first.from, now), first.from.UnixMilli()
+		v.Before, v.BeforeMS = v.r.Time(first.from, now), first.from.UnixMilli()
 	}
 }
 

@@ -61,7 +61,7 @@ func current(a *journal.Acting, op string, version int64, anyway bool) (*noun.St
 		return nil, work.Chain{}, err
 	}
 	if st.ActualEnd != nil {
-		return nil, work.Chain{}, journal.TooLate("%s is done already, since %s.", st.Title, read.SayTime(*st.ActualEnd, a.Now))
+		return nil, work.Chain{}, journal.TooLate("%s is done already, since %s.", st.Title, read.Reader{K: a.House}.Time(*st.ActualEnd, a.Now))
 	}
 	if !st.Attended {
 		return nil, work.Chain{}, fault.New(fault.Contradiction, "op", "A wait ends by itself: finish the step before it.")
@@ -76,7 +76,7 @@ func current(a *journal.Acting, op string, version int64, anyway bool) (*noun.St
 		return nil, c, err
 	}
 	if w := waitsFor(&st, c); w != nil && !anyway && st.ActualStart == nil {
-		say := "not before " + read.SayTime(w.PlannedEnd, a.Now)
+		say := "not before " + read.Reader{K: a.House}.Time(w.PlannedEnd, a.Now)
 		if w.Never {
 			say = "not in this room"
 		}
@@ -104,12 +104,12 @@ func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
 		m = st.Move(time.Unix(0, 0)) // as if nothing were ready yet
 	}
 	if do != "" && do != m.Do {
-		return journal.TooLate("That movement is done already. Next: %s.", read.LowerFirst(moveView(st, st.Move(now), a.Now).Say))
+		return journal.TooLate("That movement is done already. Next: %s.", read.LowerFirst(moveView(st, st.Move(now), read.Reader{K: a.House}, a.Now).Say))
 	}
 	name := fmt.Sprintf("%d of %d, %s", m.N, run.Fills, st.Planned.What())
 	switch m.Do {
 	case bench.WaitFor:
-		return fault.New(fault.Contradiction, "op", "Every copy is in the freezer: the first is ready at %s.", time.Unix(int64(m.At), 0).In(a.Now.Location()).Format("15:04"))
+		return fault.New(fault.Contradiction, "op", "Every copy is in the freezer: the first is ready at %s.", read.Reader{K: a.House}.Clock(time.Unix(int64(m.At), 0).In(a.Now.Location())))
 	case bench.Press, bench.PressOut:
 		if st.ActualStart == nil {
 			beginStep(st, c, now.Add(-time.Duration(run.FillSec)*time.Second), now)

@@ -6,10 +6,11 @@ import (
 
 	"dustyfern/craft/bench"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
-func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
+func moveView(st *noun.Step, m bench.Move, r read.Reader, now time.Time) *MoveView {
 	run := st.Planned.Run
 	v := &MoveView{Steps: []string{}, Do: m.Do, N: m.N, Of: run.Fills, Done: map[string]string{bench.Press: doneWord(st), bench.Open: "Opened", bench.WaitFor: "Wait"}[m.Do]}
 	what := run.Word
@@ -44,7 +45,7 @@ func moveView(st *noun.Step, m bench.Move, now time.Time) *MoveView {
 		v.Say, v.Sub = fmt.Sprintf("Open %s %d of %d", what, m.N, run.Fills), "its time in the freezer is up"+which
 	case bench.WaitFor:
 		at := time.Unix(int64(m.At), 0).In(now.Location())
-		v.Say, v.Sub, v.AtMS = "Wait for the freezer", fmt.Sprintf("fill %d may be opened at %s", m.N, at.Format("15:04")), at.UnixMilli()
+		v.Say, v.Sub, v.AtMS = "Wait for the freezer", fmt.Sprintf("fill %d may be opened at %s", m.N, r.Clock(at)), at.UnixMilli()
 	}
 	return v
 }

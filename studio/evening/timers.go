@@ -46,15 +46,15 @@ var runs = map[string]string{"rest": "rests until", "dew": "turns matt until", "
 var cords = map[string]string{"freezer": "freezer", "dew": "freezer", "touch": "drying", "lift": "drying", "join": "drying"}
 
 // hourOf a clock in words: an estimate no finer than it is.
-func hourOf(t *noun.Timer, now time.Time) string {
+func hourOf(t *noun.Timer, r read.Reader, now time.Time) string {
 	if cords[t.Kind] == "drying" {
-		return read.SayAbout(t.RingsAt, t.StartsAt, now)
+		return r.About(t.RingsAt, t.StartsAt, now)
 	}
-	return read.SayTime(t.RingsAt, now)
+	return r.Time(t.RingsAt, now)
 }
 
-func timerView(t *noun.Timer, now time.Time) TimerView {
-	v := TimerView{ID: t.Key(), Kind: t.Kind, Says: t.Says, Rang: t.Says, Starts: t.StartsAt.UnixMilli(), Rings: t.RingsAt.UnixMilli(), RingsSays: hourOf(t, now), Cord: cords[t.Kind], Then: []Moment{}}
+func timerView(t *noun.Timer, r read.Reader, now time.Time) TimerView {
+	v := TimerView{ID: t.Key(), Kind: t.Kind, Says: t.Says, Rang: t.Says, Starts: t.StartsAt.UnixMilli(), Rings: t.RingsAt.UnixMilli(), RingsSays: hourOf(t, r, now), Cord: cords[t.Kind], Then: []Moment{}}
 	if say, ok := runs[t.Kind]; ok {
 		v.Says = fmt.Sprintf("%s: %s %s", t.What, say, v.RingsSays)
 	}
@@ -74,7 +74,7 @@ func running(own []noun.Timer, steps []noun.Step, answers []noun.Timer) []noun.T
 
 // timerRows are a row for each piece, with its next moment, and one for each clock of
 // one's own.
-func timerRows(all []noun.Timer, now time.Time) []TimerView {
+func timerRows(all []noun.Timer, r read.Reader, now time.Time) []TimerView {
 	out := []TimerView{}
 	row := map[string]int{}
 	for i := range all {
@@ -85,10 +85,10 @@ func timerRows(all []noun.Timer, now time.Time) []TimerView {
 			if t.Kind != "own" {
 				row[piece] = len(out)
 			}
-			out = append(out, timerView(t, now))
+			out = append(out, timerView(t, r, now))
 			continue
 		}
-		v := timerView(t, now)
+		v := timerView(t, r, now)
 		out[at].Then = append(out[at].Then, Moment{t.Kind, v.Rings, v.Says})
 	}
 	return out

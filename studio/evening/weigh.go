@@ -99,7 +99,7 @@ func (s *Evening) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
 func (a *Aim) View(now Weight) WeightView {
 	out := WeightView{Plugged: now.Plugged, Why: read.UpperFirst(now.Why), Stable: now.Stable, Verdict: "none", Aim: a.says, Weighed: a.weighed, MouldSay: a.mould}
 	if now.Grams != nil {
-		out.Text = work.MeasureStep(*now.Grams, 0.01)
+		out.Text = measure.Reading(*now.Grams, 0.01)
 	}
 	if now.Settled != nil && *now.Settled >= 0.01 {
 		out.Settled = *now.Settled

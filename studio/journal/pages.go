@@ -72,7 +72,7 @@ func (s *Desk) Journal(ctx context.Context, slug string, commission, before int6
 		out.More = len(es) > journalPage
 		out.Entries = []EntryView{}
 		for _, e := range es[:min(len(es), journalPage)] {
-			out.Entries = append(out.Entries, EntryView{ID: e.ID, When: read.SayTime(e.At, now), Who: e.Who, Says: e.Says, Undone: e.Undone, CanUndo: e.Kind == "did" && !e.Undone && len(e.Rows) > 0, IsReturn: e.Kind == "back"})
+			out.Entries = append(out.Entries, EntryView{ID: e.ID, When: read.Reader{K: tx.Kitchen()}.Time(e.At, now), Who: e.Who, Says: e.Says, Undone: e.Undone, CanUndo: e.Kind == "did" && !e.Undone && len(e.Rows) > 0, IsReturn: e.Kind == "back"})
 		}
 		if e, err := tx.LastEntry(UndoAny); err == nil {
 			out.Undo, out.UndoID = e.Says, e.ID

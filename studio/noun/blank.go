@@ -41,9 +41,12 @@ func BlankCommission() Commission {
 	return Commission{Row: Row{Version: 1}, Carrier: "tiers", Tiers: []Tier{}, Allergies: []string{}, Without: []string{}, AtRisk: []string{}, State: "open"}
 }
 
+// PlainSwatch is paste as it comes.
+const PlainSwatch = "#F7F5EE"
+
 // BlankPiece is a piece of which nothing was said yet.
 func BlankPiece() Piece {
-	return Piece{Row: Row{Version: 1}, Wanted: 12, Swatch: "#5F8A4A", Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}}
+	return Piece{Row: Row{Version: 1}, Wanted: 12, Swatch: PlainSwatch, ColourFrom: AsItComes, Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}}
 }
 
 // TitlesOf are the titles of commissions by their number.

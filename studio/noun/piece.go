@@ -153,3 +153,15 @@ func Needed(pieces []Piece) map[int64]int {
 	}
 	return out
 }
+
+// AsItComes is a piece whose paste stays as it is.
+const AsItComes = "asItIs"
+
+// Paint gives a piece the colour that is wanted; one that was left as it comes is
+// coloured from then on.
+func (p *Piece) Paint(hex string) {
+	if hex != p.Swatch && p.ColourFrom == AsItComes {
+		p.ColourFrom = ""
+	}
+	p.Swatch = hex
+}

@@ -88,7 +88,7 @@ func strengthView(b *work.Means, l *noun.Lot) *StrengthView {
 		if f.Who != "" {
 			say += ", " + f.Who
 		}
-		v.History = append(v.History, f.At.In(b.Now.Location()).Format("2 Jan")+": "+say)
+		v.History = append(v.History, b.Reader.Day(f.At.In(b.Now.Location()), false)+": "+say)
 	}
 	v.Rescue = rescues(b, l, base, e)
 	return v
@@ -135,7 +135,7 @@ func addition(b *work.Means, m float64, remedy string, a *paste.Addition) noun.F
 	if remedy == "tooStiff" {
 		rule = "Half a gram in a hundred brings back the stretch (assumed)."
 	}
-	share := &noun.Why{Rule: rule, Formula: "paste × " + read.Trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{Name: "paste", Text: work.ExactMass(r, m)}}}
+	share := &noun.Why{Rule: rule, Formula: "paste × " + read.Trimmed(a.Share*100, 1) + " %", Values: []noun.Named{{Name: "paste", Text: r.Mass(m)}}}
 	switch a.What {
 	case "powder":
 		return fine("hardener powder, "+read.PowderNames[b.Kitchen.Powder]+", "+b.SpoonsSay(b.Kitchen.Powder, a.G), work.DoseOf(m, a.Have, a.Want, a.G))

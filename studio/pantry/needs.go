@@ -109,7 +109,7 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 	}
 	for i := range b.Lots {
 		if say, old := b.Ages(&b.Lots[i]); old && b.Lots[i].MassG > 0 {
-			n.view.First = append(n.view.First, fmt.Sprintf("%s, %s: %s", b.Lots[i].Name, work.ExactMass(b.Reader, b.Lots[i].MassG), say))
+			n.view.First = append(n.view.First, fmt.Sprintf("%s, %s: %s", b.Lots[i].Name, b.Reader.Mass(b.Lots[i].MassG), say))
 		}
 	}
 	n.without()
@@ -137,13 +137,13 @@ type want struct {
 func (n *needing) commission(c *noun.Commission, pieces []*noun.Piece) {
 	of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
 	if c.HandOver != nil {
-		of.HandOver = read.SayDate(*c.HandOver, n.b.Now)
+		of.HandOver = n.b.Reader.Date(*c.HandOver, n.b.Now)
 	}
 	for _, x := range n.wants(c, pieces) {
-		line := NeedLine{Name: x.name, Swatch: x.swatch, Need: work.ExactMass(n.b.Reader, x.need), There: work.ExactMass(n.b.Reader, x.there),
+		line := NeedLine{Name: x.name, Swatch: x.swatch, Need: n.b.Reader.Mass(x.need), There: n.b.Reader.Mass(x.there),
 			Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
 		if gap := x.need - x.there; gap > 0.005 {
-			line.Short, of.Does = work.ExactMass(n.b.Reader, gap), false
+			line.Short, of.Does = n.b.Reader.Mass(gap), false
 			k := x.kind
 			if x.swatch != "" {
 				k += "|" + x.name
@@ -203,7 +203,7 @@ func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want)
 				list = append(list, x)
 			}
 			x.need += g
-			x.of = append(x.of, noun.Named{Name: p.Name, Text: work.ExactMass(n.b.Reader, g)})
+			x.of = append(x.of, noun.Named{Name: p.Name, Text: n.b.Reader.Mass(g)})
 			x.there += n.b.Claim(n.left, u.Lot, kind, swatch, g, c)
 		}
 	}
@@ -255,9 +255,9 @@ func shopLine(b *work.Means, key string, gap float64, free []string) ShopLine {
 	if own {
 		from = "your pack"
 	}
-	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: work.ExactMass(b.Reader, pack), packG: pack,
-		Short: noun.Figure{Value: gap, Unit: "g", Text: work.ExactMass(b.Reader, gap), Why: &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
-			Values: []noun.Named{{Name: "short", Text: work.ExactMass(b.Reader, gap)}, {Name: "pack", Text: work.ExactMass(b.Reader, pack) + ", " + from}}}}}
+	s := ShopLine{Name: name, Kind: kind, Packs: packs, Pack: b.Reader.Mass(pack), packG: pack,
+		Short: noun.Figure{Value: gap, Unit: "g", Text: b.Reader.Mass(gap), Why: &noun.Why{Rule: "What all open commissions want, less what is there, rounded up to whole packs.", Formula: "packs = short / pack, rounded up",
+			Values: []noun.Named{{Name: "short", Text: b.Reader.Mass(gap)}, {Name: "pack", Text: b.Reader.Mass(pack) + ", " + from}}}}}
 	if p, ok := paste.KindOf(kind); ok && p.FatSet && kind != "marzipan" {
 		s.Note = "Have it a day before: it is firm the next day, and best used within a week."
 	}

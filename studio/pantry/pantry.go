@@ -74,7 +74,7 @@ func lotFieldsOf(l *noun.Lot) []*read.Field[noun.Lot] {
 
 func shelfLot(b *work.Means, l *noun.Lot) ShelfLot {
 	r := b.Reader
-	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: work.ExactMass(r, l.MassG), Asks: lotAsks(l, r), Finish: l.Finishes()}
+	v := ShelfLot{ID: l.ID, Name: l.Name, Says: []string{}, Kind: l.Kind, Mass: r.Mass(l.MassG), Asks: lotAsks(l, r), Finish: l.Finishes()}
 	k, _ := read.KindOf(l.Kind)
 	if l.Swatch != nil {
 		v.Swatch = *l.Swatch

@@ -58,7 +58,9 @@ func (s *Keeping) PantryFile(ctx context.Context, slug, kind string) (out []byte
 		}
 		var b bytes.Buffer
 		w := csv.NewWriter(&b)
-		r := read.Reader{K: k}
+		house := *k
+		house.Units = "metric" // a file reads the same everywhere
+		r := read.Reader{K: &house}
 		var head []string
 		for _, f := range read.LotFields {
 			head = append(head, f.Name)

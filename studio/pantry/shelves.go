@@ -156,7 +156,7 @@ func (s *Keeping) Tools(ctx context.Context, slug string) (out []ToolView, err e
 		out = []ToolView{}
 		for i := range ts {
 			if ts[i].DeletedAt == nil {
-				out = append(out, toolView(b, &ts[i], wantedFor(ts[i].ID, cs, ps, now)))
+				out = append(out, toolView(b, &ts[i], wantedFor(ts[i].ID, cs, ps, read.Reader{K: k}, now)))
 			}
 		}
 		slices.SortStableFunc(out, func(a, b ToolView) int { return groupPlace(a.Group) - groupPlace(b.Group) })

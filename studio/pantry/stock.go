@@ -36,7 +36,7 @@ func (s *Keeping) Take(ctx context.Context, slug string, id int64, amount, why s
 			return fault.New(fault.OutOfRange, "amount", "More than nothing is taken.")
 		}
 		if g > l.MassG+work.Enough {
-			return fault.New(fault.Contradiction, "amount", "Only %s is written down. Take that, or say below how much there really is.", work.ExactMass(r, l.MassG))
+			return fault.New(fault.Contradiction, "amount", "Only %s is written down. Take that, or say below how much there really is.", r.Mass(l.MassG))
 		}
 		l.MassG = math.Max(0, l.MassG-g)
 		for _, ch := range why {
@@ -50,7 +50,7 @@ func (s *Keeping) Take(ctx context.Context, slug string, id int64, amount, why s
 		if why = strings.TrimSpace(why); why != "" {
 			why = " for " + why
 		}
-		a.Say(0, "took %s of %s%s", work.ExactMass(r, g), l.Name, why)
+		a.Say(0, "took %s of %s%s", r.Mass(g), l.Name, why)
 		return a.Save(&l)
 	}, nil)
 	return err
@@ -61,5 +61,5 @@ func lotAsks(l *noun.Lot, r read.Reader) string {
 	if l.OwesG <= work.Enough {
 		return ""
 	}
-	return fmt.Sprintf("%s more was kneaded in than was written down. How much is there really?", work.ExactMass(r, l.OwesG))
+	return fmt.Sprintf("%s more was kneaded in than was written down. How much is there really?", r.Mass(l.OwesG))
 }

@@ -64,7 +64,7 @@ func together(b *work.Means, c *noun.Commission, pieces []noun.Piece) (TogetherV
 			grams += ws[i].Batch.PasteG
 		}
 		if grams > 0 {
-			x.Grams = b.Reader.Mass(math.Ceil(grams))
+			x.Grams = b.Reader.Paste(grams)
 		}
 		v.Pastes = append(v.Pastes, x)
 	}

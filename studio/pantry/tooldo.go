@@ -81,7 +81,7 @@ func (s *Keeping) Sketch(ctx context.Context, slug, kind string, set map[string]
 }
 
 // wantedFor lists the open pieces that are made with a tool.
-func wantedFor(tool int64, cs []noun.Commission, ps []noun.Piece, now time.Time) []WantedFor {
+func wantedFor(tool int64, cs []noun.Commission, ps []noun.Piece, r read.Reader, now time.Time) []WantedFor {
 	out := []WantedFor{}
 	uses := func(p *noun.Piece) bool {
 		if p.ToolID != nil && *p.ToolID == tool {
@@ -103,7 +103,7 @@ func wantedFor(tool int64, cs []noun.Commission, ps []noun.Piece, now time.Time)
 			}
 			w := WantedFor{CommissionID: cs[i].ID, PieceID: p.ID, Says: fmt.Sprintf("%s: %s, %d", cs[i].Title, p.Name, needed[p.ID])}
 			if cs[i].HandOver != nil {
-				w.When = read.SayDate(*cs[i].HandOver, now)
+				w.When = r.Date(*cs[i].HandOver, now)
 			}
 			out = append(out, w)
 		}

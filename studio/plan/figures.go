@@ -2,9 +2,7 @@ package plan
 
 import (
 	"fmt"
-	"math"
 	"slices"
-	"strings"
 
 	"dustyfern/craft/bench"
 	"dustyfern/studio/noun"
@@ -49,23 +47,22 @@ func (l *liner) drawing(s *noun.Step, w *work.Reckoned, share float64) {
 	for _, x := range w.View.Paste.Mix {
 		g := x.Grams
 		g.Value *= share
-		if x.Grams.Value < 10 && strings.Contains(x.Name, "powder") {
-			g.Text = read.Trimmed(math.Max(0.01, g.Value), 2) + " g"
+		if x.Powder != "" {
+			g.Text = l.b.Reader.Powder(x.Powder, g.Value).Text
 		} else {
-			g.Text = l.b.Reader.Mass(g.Value)
+			g.Text = l.b.Reader.Paste(g.Value)
 		}
 		g.Unit = x.Name
 		s.Figures = append(s.Figures, g)
 		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", g.Text, g.Unit, w.Piece.Name))
 	}
-	for _, x := range w.Tint.Parts {
-		g := x.Grams * share
-		f := noun.Figure{Value: g, Unit: x.Lot.Name + ", " + l.b.Drops(x.Lot, g), Text: read.Trimmed(math.Max(0.001, g), work.FineDecimals(g)) + " g", Why: nil}
-		s.Figures = append(s.Figures, f)
-		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", f.Text, f.Unit, w.Piece.Name))
+	gels := l.b.GelsFor(w, share)
+	for _, x := range gels {
+		s.Figures = append(s.Figures, x.Figure)
+		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", x.Figure.Text, x.Figure.Unit, w.Piece.Name))
 	}
 	s.Planned.LayOut = append(s.Planned.LayOut, "bags that close, labels, a pen")
-	s.Planned.Uses = w.UsesOf(share)
+	s.Planned.Uses = work.UsesWith(w.UsesOf(share), gels)
 	s.Says = once(s.Says, w.View.Paste.Rest)
 	if w.Tint.Plain > 0 {
 		s.Says = once(s.Says, work.StripesSay)

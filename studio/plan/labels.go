@@ -121,7 +121,7 @@ func (l *liner) boardOf(o *ordered, add func(noun.Trouble)) {
 				continue
 			}
 			x := l.onBoard[i]
-			add(noun.Trouble{Code: "allergen", Says: fmt.Sprintf("%s lay on the board, %s: it holds %s.", x.lot.Name, read.SayTime(x.at, l.b.Now), word),
+			add(noun.Trouble{Code: "allergen", Says: fmt.Sprintf("%s lay on the board, %s: it holds %s.", x.lot.Name, l.b.Reader.Time(x.at, l.b.Now), word),
 				Remedy: "Wash board, pin and hands and take fresh bags before anything of this order is begun.", Do: "They are washed", Act: "washed"})
 		}
 	}

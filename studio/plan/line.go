@@ -88,7 +88,7 @@ type LineStep struct {
 }
 
 // NewLineStep puts the times of a step into words.
-func NewLineStep(st noun.Step, title string, now time.Time) LineStep {
+func NewLineStep(st noun.Step, title string, r read.Reader, now time.Time) LineStep {
 	l := LineStep{Step: st, Commission: title, Start: st.PlannedStart.In(now.Location()), End: st.PlannedEnd.In(now.Location())}
 	if st.PieceID != nil {
 		l.Piece = st.Planned.Name
@@ -98,12 +98,12 @@ func NewLineStep(st noun.Step, title string, now time.Time) LineStep {
 	}
 	if st.ActualEnd != nil {
 		l.End = *st.ActualEnd
-		l.DoneSays = "done " + read.SayTime(*st.ActualEnd, now)
+		l.DoneSays = "done " + r.Time(*st.ActualEnd, now)
 		if st.Who != "" {
 			l.DoneSays += " by " + st.Who
 		}
 	}
-	l.StartSays, l.EndSays = read.SayTime(l.Start, now), read.SayTime(l.End, now)
+	l.StartSays, l.EndSays = r.Time(l.Start, now), r.Time(l.End, now)
 	l.LengthSays = read.SayMinutes(max(0, int(l.End.Sub(l.Start)/time.Minute)))
 	return l
 }
@@ -122,7 +122,8 @@ func (s *Planning) Line(ctx context.Context, slug string, commission int64, from
 }
 
 func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon 15:04"), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
+	out := LineView{Fits: true, Decides: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
+	r := read.Reader{K: k}
 	plan, err := tx.Plan()
 	if err != nil {
 		return out, err
@@ -156,7 +157,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		if steps, err = tx.ThinStepsWithin(start.AddDate(0, 0, -lineDays), end); err != nil {
 			return out, err
 		}
-		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon 2 Jan")+" to "+end.AddDate(0, 0, -1).Format("Mon 2 Jan")
+		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon ")+r.Day(start, false)+" to "+end.AddDate(0, 0, -1).Format("Mon ")+r.Day(end.AddDate(0, 0, -1), false)
 		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
 	steps = work.Derived(steps, k, now)
@@ -172,10 +173,10 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		}
 		row := LineRow{CommissionID: c.ID, Title: c.Title, Steps: []LineMark{}}
 		if c.HandOver != nil {
-			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), read.SayDate(*c.HandOver, now)
+			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), r.Date(*c.HandOver, now)
 		}
 		for _, st := range mine[c.ID] {
-			l := NewLineStep(st, c.Title, now)
+			l := NewLineStep(st, c.Title, r, now)
 			if !l.End.After(start) || !l.Start.Before(end) {
 				continue
 			}
@@ -202,7 +203,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		if err != nil {
 			return out, err
 		}
-		out.plan(&plan.Summary, deciding, commission, start, end, now)
+		out.plan(&plan.Summary, deciding, commission, r, start, end, now)
 		if commission == 0 {
 			hands, batches = plan.Summary.HandsMin, plan.Summary.Batches
 		}
@@ -220,25 +221,25 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 }
 
 // plan tells what the summary of the plan says of what is shown.
-func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, from, to, now time.Time) {
+func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, r read.Reader, from, to, now time.Time) {
 	v.Fits = sum.Fits
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
 	}
 	if sum.StartBy != nil {
-		v.StartBy = read.SayTime(*sum.StartBy, now)
+		v.StartBy = r.Time(*sum.StartBy, now)
 	}
 	v.Slack = read.SayMinutes(sum.SlackMin)
 	byOp := work.ChainOf(steps).ByOp
 	for _, op := range sum.Chain {
 		if st, ok := byOp[op]; ok && (commission == 0 || st.CommissionID == commission) {
-			v.Decides = append(v.Decides, st.Title+", "+read.SayTime(st.PlannedStart, now))
+			v.Decides = append(v.Decides, st.Title+", "+r.Time(st.PlannedStart, now))
 		}
 	}
 	for _, w := range sum.Windows {
 		if w.End.After(from) && w.Start.Before(to) {
 			st := w.Start.In(now.Location())
-			v.Sessions = append(v.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), st.Format("15:04")})
+			v.Sessions = append(v.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), r.Clock(st)})
 		}
 	}
 }
@@ -263,7 +264,7 @@ const mostMoved = 30
 
 // shifts compares the plan with the one before it: what has moved, and where it
 // stood. A step that was begun meanwhile has not moved.
-func shifts(was map[string]noun.Step, planned []noun.Step, now time.Time) (moved []noun.MovedLine, before []noun.Place) {
+func shifts(was map[string]noun.Step, planned []noun.Step, r read.Reader, now time.Time) (moved []noun.MovedLine, before []noun.Place) {
 	moved, before = []noun.MovedLine{}, []noun.Place{}
 	for _, st := range planned {
 		o, ok := was[st.Op]
@@ -278,7 +279,7 @@ func shifts(was map[string]noun.Step, planned []noun.Step, now time.Time) (moved
 		if d < 0 {
 			why = st.Planned.NotLater
 		}
-		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: read.SayTime(o.PlannedStart, now), To: read.SayTime(st.PlannedStart, now), Why: why, Was: o.PlannedStart, Missed: d > 0 && o.PlannedStart.Before(now)})
+		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: r.Time(o.PlannedStart, now), To: r.Time(st.PlannedStart, now), Why: why, Was: o.PlannedStart, Missed: d > 0 && o.PlannedStart.Before(now)})
 	}
 	slices.SortStableFunc(moved, func(a, b noun.MovedLine) int { return a.Was.Compare(b.Was) })
 	moved = moved[:min(len(moved), mostMoved)]

@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/bench"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
@@ -144,7 +145,7 @@ func (in *inputs) write(tx journal.Tx, plan *noun.Plan, planned []noun.Step) err
 	if planned == nil && sum.Stands != "" { // the older plan stands
 		drop = nil
 	} else {
-		sum.Moved, sum.Before = shifts(standing, planned, in.now)
+		sum.Moved, sum.Before = shifts(standing, planned, read.Reader{K: in.k}, in.now)
 		if old := in.old; len(sum.Moved) == 0 && old != nil {
 			sum.Moved, sum.Before, sum.MovedWhy = old.Summary.Moved, old.Summary.Before, old.Summary.MovedWhy // still worth a look
 		}

@@ -43,7 +43,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		break
 	}
 	if planned == nil && len(l.in.Batches) > 0 && old != nil {
-		sum.Stands = "No new plan was found: the one made " + read.SayTime(old.MadeAt, l.b.Now) + " stands."
+		sum.Stands = "No new plan was found: the one made " + l.b.Reader.Time(old.MadeAt, l.b.Now) + " stands."
 		sum.Fits = false
 		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.Troubles, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, old.Summary.Troubles, nil
 	}

@@ -22,7 +22,7 @@ type Wrong struct {
 // happened since. near are steps with what follows from their facts, every batch that
 // has begun among them; nil: they are read here.
 func WrongNow(tx journal.Tx, cs []noun.Commission, stands *noun.Plan, near []noun.Step, now time.Time) (out Wrong, err error) {
-	t := troubles{now: now, titles: noun.TitlesOf(cs)}
+	t := troubles{r: read.Reader{K: tx.Kitchen()}, now: now, titles: noun.TitlesOf(cs)}
 	if near == nil {
 		if near, err = tx.StepsNear(0); err != nil {
 			return out, err
@@ -99,6 +99,7 @@ func talliesOf(tx journal.Tx, near []noun.Step) ([]work.Tally, error) {
 
 // troubles gathers what is wrong.
 type troubles struct {
+	r      read.Reader
 	now    time.Time
 	titles map[int64]string
 	all    []noun.Trouble
@@ -149,7 +150,7 @@ func (t *troubles) planned(sum *noun.Summary) {
 	for _, x := range sum.Troubles {
 		if x.By != nil {
 			x.By = new(x.By.In(t.now.Location()))
-			x.Says += " Needed " + read.SayTime(*x.By, t.now) + "."
+			x.Says += " Needed " + t.r.Time(*x.By, t.now) + "."
 		}
 		t.add(x)
 	}
@@ -221,9 +222,9 @@ func (t *troubles) missed(tx journal.Tx, moved []noun.MovedLine) error {
 	}
 	for _, c := range order {
 		x := by[c]
-		say := fmt.Sprintf("%s could not be kept: planned for %s, now %s.", x.first.Title, x.first.From, read.SayTime(x.at, t.now))
+		say := fmt.Sprintf("%s could not be kept: planned for %s, now %s.", x.first.Title, x.first.From, t.r.Time(x.at, t.now))
 		if x.n > 1 {
-			say = fmt.Sprintf("%d steps could not be kept. The first, %s, was planned for %s, now %s.", x.n, read.LowerFirst(x.first.Title), x.first.From, read.SayTime(x.at, t.now))
+			say = fmt.Sprintf("%d steps could not be kept. The first, %s, was planned for %s, now %s.", x.n, read.LowerFirst(x.first.Title), x.first.From, t.r.Time(x.at, t.now))
 		}
 		t.add(noun.Trouble{Code: "missed", CommissionID: c, Says: say, Remedy: "The line was hung anew: see that the new hours suit.", Do: "Its line", To: pageOf(c, "line"), By: &x.at})
 	}
@@ -276,7 +277,7 @@ func (t *troubles) shuts(st *noun.Step, c work.Chain, shuts time.Time, left time
 	if st.PieceID != nil {
 		x.PieceID = *st.PieceID
 	}
-	what, at := read.UpperFirst(st.Planned.What()), read.SayTime(shuts, t.now)
+	what, at := read.UpperFirst(st.Planned.What()), t.r.Time(shuts, t.now)
 	switch over := left < 0; {
 	case made && over:
 		x.Says, x.Remedy = fmt.Sprintf("%s waits since %s: the pieces have a skin by now.", st.Title, at), "Try one: what no longer gives goes on as a dry piece, or is made again."
@@ -325,13 +326,13 @@ func (l *liner) stock(planned []noun.Step) []noun.Trouble {
 				}
 				short[key] = len(out)
 				out = append(out, noun.Trouble{Code: "stock", CommissionID: st.CommissionID, PieceID: d.w.Piece.ID, By: new(st.PlannedStart),
-					Says:   l.b.Reader.Sayf("%s short: %s, for %s.", read.UpperFirst(l.b.Named(&m)), work.ExactMass(l.b.Reader, gap), d.w.Piece.Name),
+					Says:   l.b.Reader.Sayf("%s short: %s, for %s.", read.UpperFirst(l.b.Named(&m)), l.b.Reader.Mass(gap), d.w.Piece.Name),
 					Remedy: "Buy it, or take another paste or colour.", Do: "What is needed", To: "pantry/shopping"})
 			}
 			if b := m.Lot; b != nil && b.BestBefore != nil && !old[b.ID] && st.PlannedStart.After(b.BestBefore.AddDate(0, 0, 1)) {
 				old[b.ID] = true
 				out = append(out, noun.Trouble{Code: "old", CommissionID: st.CommissionID, PieceID: d.w.Piece.ID, By: new(st.PlannedStart),
-					Says:   fmt.Sprintf("%s is past its date, %s, when %s takes it.", b.Name, b.BestBefore.Format("2 Jan 2006"), d.w.Piece.Name),
+					Says:   fmt.Sprintf("%s is past its date, %s, when %s takes it.", b.Name, l.b.Reader.Day(*b.BestBefore, true), d.w.Piece.Name),
 					Remedy: "Look at it, smell it, squeeze it; take another one, or correct the date.", Do: "The lot", To: fmt.Sprintf("pantry?lot=%d", b.ID)})
 			}
 		}

@@ -17,6 +17,8 @@ var (
 	slashShape = regexp.MustCompile(`^(\d{1,2})[./](\d{1,2})(?:[./](\d{2,4}))?$`)
 	dayShape   = regexp.MustCompile(`^(?:the )?(\d{1,2})(?:st|nd|rd|th)?(?: of)? ([a-z]+)(?: (\d{4}))?$`)
 	usShape    = regexp.MustCompile(`^([a-z]+) (\d{1,2})(?:st|nd|rd|th)?(?:,? (\d{4}))?$`)
+	agoShape   = regexp.MustCompile(`^(\d{1,3}|a|one|two|three|four|five|six) (day|week|month)s? ago$`)
+	tubShape   = regexp.MustCompile(`^(?:end of )?(?:(\d{1,2})[/.-](\d{4})|(\d{4})-(\d{1,2})|([a-z]+)\.? (\d{4}))$`)
 	inShape    = regexp.MustCompile(`^in (\d{1,3}|a|one|two|three|four|five|six) (day|week|month)s?$`)
 )
 
@@ -38,7 +40,7 @@ var months = func() map[string]time.Month {
 // ReadDate understands a date as people say it, seen from now: "Sat week,
 // 10:00", "5 Dec 10am", "tomorrow 18:00", "in 9 days", "2026-12-05 10:00". hour
 // is taken when no time of day is said. ok is false when it is not understood.
-func ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
+func (r Reader) ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
 	s := strings.ToLower(strings.Join(strings.Fields(text), " "))
 	s = strings.ReplaceAll(s, "o'clock", "")
 	s = strings.NewReplacer("noon", "12:00", "midday", "12:00", "midnight", "0:00").Replace(s)
@@ -77,8 +79,38 @@ func ReadDate(text string, now time.Time, hour int) (t time.Time, ok bool) {
 		}
 	}
 	base := noun.OnClock(now.Year(), now.Month(), now.Day(), hour, minute, now.Location())
-	d, ok := readDay(strings.TrimSpace(day), base, now)
+	d, ok := r.readDay(strings.TrimSpace(day), base, now)
 	return d, ok
+}
+
+// counted is a small number in figures or in words.
+func counted(text string) int {
+	if n, err := strconv.Atoi(text); err == nil {
+		return n
+	}
+	return map[string]int{"a": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}[text]
+}
+
+// readTub reads a date as it is printed on tubs, month and year: the last day of that
+// month.
+func readTub(text string, now time.Time) (t time.Time, ok bool) {
+	m := tubShape.FindStringSubmatch(strings.ToLower(strings.Join(strings.Fields(text), " ")))
+	if m == nil {
+		return t, false
+	}
+	month, year := months[m[5]], 0
+	for _, x := range [][2]string{{m[1], m[2]}, {m[4], m[3]}, {"", m[6]}} {
+		if n, err := strconv.Atoi(x[0]); err == nil {
+			month = time.Month(n)
+		}
+		if n, err := strconv.Atoi(x[1]); err == nil {
+			year = n
+		}
+	}
+	if month < 1 || month > 12 {
+		return t, false
+	}
+	return time.Date(year, month+1, 0, 12, 0, 0, 0, now.Location()), true
 }
 
 // inMonths is the same day of a later month, or its last day when it is shorter.
@@ -90,18 +122,27 @@ func inMonths(t time.Time, n int) time.Time {
 	return out
 }
 
-func readDay(day string, base, now time.Time) (time.Time, bool) {
+func (r Reader) readDay(day string, base, now time.Time) (time.Time, bool) {
 	switch day {
 	case "", "today", "tonight":
 		return base, true
 	case "tomorrow":
 		return base.AddDate(0, 0, 1), true
+	case "yesterday":
+		return base.AddDate(0, 0, -1), true
+	}
+	if m := agoShape.FindStringSubmatch(day); m != nil {
+		n := -counted(m[1])
+		switch m[2] {
+		case "week":
+			return base.AddDate(0, 0, 7*n), true
+		case "month":
+			return inMonths(base, n), true
+		}
+		return base.AddDate(0, 0, n), true
 	}
 	if m := inShape.FindStringSubmatch(day); m != nil {
-		n, err := strconv.Atoi(m[1])
-		if err != nil {
-			n = map[string]int{"a": 1, "one": 1, "two": 2, "three": 3, "four": 4, "five": 5, "six": 6}[m[1]]
-		}
+		n := counted(m[1])
 		switch m[2] {
 		case "week":
 			return base.AddDate(0, 0, 7*n), true
@@ -137,6 +178,9 @@ func readDay(day string, base, now time.Time) (time.Time, bool) {
 	if m := slashShape.FindStringSubmatch(day); m != nil {
 		d, _ := strconv.Atoi(m[1])
 		mm, _ := strconv.Atoi(m[2])
+		if r.Us() && strings.Contains(day, "/") { // month first, where that can be meant
+			d, mm = mm, d
+		}
 		if mm < 1 || mm > 12 {
 			return base, false
 		}
@@ -148,7 +192,7 @@ func readDay(day string, base, now time.Time) (time.Time, bool) {
 		return base, false
 	}
 	if w, isDay := weekdays[words[0]]; isDay && len(words) >= 3 {
-		if t, ok := readDay(strings.Join(words[1:], " "), base, now); ok {
+		if t, ok := r.readDay(strings.Join(words[1:], " "), base, now); ok {
 			return t, t.Weekday() == w
 		}
 	}
@@ -186,39 +230,52 @@ func readDay(day string, base, now time.Time) (time.Time, bool) {
 	return base.AddDate(0, 0, ahead+7*weeks), true
 }
 
-// SayDate is a date as people plan: "Sat 5 Dec, 10:00".
-func SayDate(t, now time.Time) string {
-	t = t.In(now.Location())
-	layout := "Mon 2 Jan, 15:04"
-	if t.Year() != now.Year() {
-		layout = "Mon 2 Jan 2006, 15:04"
+// Clock is a time of day: "19:00", or "7:00 pm" for readers of US units.
+func (r Reader) Clock(t time.Time) string {
+	if r.Us() {
+		return t.Format("3:04 pm")
+	}
+	return t.Format("15:04")
+}
+
+// Day is a date without its weekday: "5 Dec", or "Dec 5"; year: with its year.
+func (r Reader) Day(t time.Time, year bool) string {
+	layout := map[bool]string{false: "2 Jan", true: "Jan 2"}[r.Us()]
+	if year {
+		layout += map[bool]string{false: " 2006", true: ", 2006"}[r.Us()]
 	}
 	return t.Format(layout)
 }
 
-// SayTime is an instant near at hand: "Thu 10:40", with its date when it is a
-// week away or more.
-func SayTime(t, now time.Time) string {
+// Date is a date as people plan: "Sat 5 Dec, 10:00".
+func (r Reader) Date(t, now time.Time) string {
 	t = t.In(now.Location())
-	if days := daysBetween(now, t); days > -7 && days < 7 {
-		return t.Format("Mon 15:04")
-	}
-	return SayDate(t, now)
+	return t.Format("Mon ") + r.Day(t, t.Year() != now.Year()) + ", " + r.Clock(t)
 }
 
-// SayAbout is an instant that follows from an estimate which began at from: no finer than
+// Time is an instant near at hand: "Thu 10:40", with its date when it is a week away
+// or more.
+func (r Reader) Time(t, now time.Time) string {
+	t = t.In(now.Location())
+	if days := daysBetween(now, t); days > -7 && days < 7 {
+		return t.Format("Mon ") + r.Clock(t)
+	}
+	return r.Date(t, now)
+}
+
+// About is an instant that follows from an estimate which began at from: no finer than
 // its length can tell, nor than five minutes.
-func SayAbout(t, from, now time.Time) string {
+func (r Reader) About(t, from, now time.Time) string {
 	step := time.Duration(max(5, measure.TimeStep(t.Sub(from).Minutes()))) * time.Minute
 	t = t.In(now.Location())
 	if step >= 24*time.Hour {
 		if days := daysBetween(now, t); days > -7 && days < 7 {
 			return t.Format("Mon")
 		}
-		return t.Format("Mon 2 Jan")
+		return t.Format("Mon ") + r.Day(t, false)
 	}
 	midnight := time.Date(t.Year(), t.Month(), t.Day(), 0, 0, 0, 0, t.Location())
-	return SayTime(midnight.Add((t.Sub(midnight) + step/2).Truncate(step)), now)
+	return r.Time(midnight.Add((t.Sub(midnight) + step/2).Truncate(step)), now)
 }
 
 // SayWhen is how far off an instant is: "in 9 days", "in 3 h 20", "2 h ago".

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"math"
 	"strings"
 	"testing"
 	"time"
@@ -19,14 +20,14 @@ func TestDatesAsPeopleSayThem(t *testing.T) {
 		"2026-12-05 10:00": "Sat 5 Dec, 10:00", "next Friday 6.30pm": "Fri 4 Dec, 18:30", "Sat 5 Dec, 10:00": "Sat 5 Dec, 10:00", "5 January": "Tue 5 Jan 2027, 12:00", "December 5, noon": "Sat 5 Dec, 12:00",
 		"in two weeks 15:00": "Tue 8 Dec, 15:00", "Tuesday 19:00": "Tue 1 Dec, 19:00", "tuesday 21:00": "Tue 24 Nov, 21:00", "5/12 9:00": "Sat 5 Dec, 09:00", "today 23:00": "Tue 24 Nov, 23:00",
 	} {
-		got, ok := ReadDate(text, now, 12)
-		if !ok || SayDate(got, now) != want {
-			t.Errorf("%q: %s %v, want %s", text, SayDate(got, now), ok, want)
+		got, ok := uk.ReadDate(text, now, 12)
+		if !ok || uk.Date(got, now) != want {
+			t.Errorf("%q: %s %v, want %s", text, uk.Date(got, now), ok, want)
 		}
 	}
 	for _, text := range []string{"someday", "32 Nov", "Mon 5 Dec", "25:00", "5 Dec 10:75", "🍰", "13/13"} {
-		if got, ok := ReadDate(text, now, 12); ok {
-			t.Errorf("%q was read as %s", text, SayDate(got, now))
+		if got, ok := uk.ReadDate(text, now, 12); ok {
+			t.Errorf("%q was read as %s", text, uk.Date(got, now))
 		}
 	}
 }
@@ -36,9 +37,9 @@ func TestShownDatesReadBack(t *testing.T) {
 	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	for h := 1; h < 24*400; h += 37 {
 		at := now.Add(time.Duration(h) * time.Hour)
-		got, ok := ReadDate(SayDate(at, now), now, 12)
+		got, ok := uk.ReadDate(uk.Date(at, now), now, 12)
 		if !ok || !got.Equal(at) {
-			t.Fatalf("%s came back as %s %v", SayDate(at, now), SayDate(got, now), ok)
+			t.Fatalf("%s came back as %s %v", uk.Date(at, now), uk.Date(got, now), ok)
 		}
 	}
 }
@@ -80,9 +81,9 @@ func TestWindowsOverTheChangeOfTheClock(t *testing.T) {
 
 func TestLinesOfForms(t *testing.T) {
 	for line, want := range map[string]string{"Tue 19:00-22:00 Ines, Tobi": "19:00-22:00 Ines, Tobi", "sunday 14-18": "14:00-18:00", "Sat 7.00 to 9.30 (unwelcome)": "07:00-09:30 (unwelcome)"} {
-		h, err := readWeekly(line)
-		if err != nil || showHours(h) != want {
-			t.Errorf("%q: %q %v", line, showHours(h), err)
+		all, err := readWeekly(line)
+		if err != nil || len(all) != 1 || showHours(uk, all[0]) != want {
+			t.Errorf("%q: %+v %v", line, all, err)
 		}
 	}
 	for _, line := range []string{"Tue", "Noday 19:00-22:00", "Tue 22:00-19:00", "Tue 19:00-25:00 x"} {
@@ -91,12 +92,85 @@ func TestLinesOfForms(t *testing.T) {
 		}
 	}
 	for _, line := range []string{"round 250 mm, 110 mm tall, coated 5 mm sage sugar paste", "square 180 mm", "round 150 mm, 90 mm tall"} {
-		tier, err := readTier(line)
-		if err != nil || showTier(tier) != line {
-			t.Errorf("%q: %q %v", line, showTier(tier), err)
+		tier, err := readTier(uk, line)
+		if err != nil || showTier(uk, tier) != line {
+			t.Errorf("%q: %q %v", line, showTier(uk, tier), err)
 		}
 	}
 }
+
+// TestAmericansReadTheirOwn: inches, twelve hours, the month first, in lines as in
+// fields, and what is shown is read back as it is.
+func TestAmericansReadTheirOwn(t *testing.T) {
+	for line, want := range map[string]string{
+		"Tue 7pm-10pm Ines":           "Tue 7 pm-10 pm Ines",
+		"Sat 9-1pm":                   "Sat 9 am-1 pm",
+		"Sun 9:30 am to noon":         "Sun 9:30 am-12 pm",
+		"Mon-Wed 7-10pm":              "Mon 7 pm-10 pm, Tue 7 pm-10 pm, Wed 7 pm-10 pm",
+		"Sat, Sun 10am-midnight Tobi": "Sat 10 am-midnight Tobi, Sun 10 am-midnight Tobi",
+		"weekdays 19:00-22:00":        "Mon 7 pm-10 pm, Tue 7 pm-10 pm, Wed 7 pm-10 pm, Thu 7 pm-10 pm, Fri 7 pm-10 pm",
+	} {
+		all, err := readWeekly(line)
+		var got, again []string
+		for _, h := range all {
+			shown := h.Weekday.String()[:3] + " " + showHours(us, h)
+			got = append(got, shown)
+			back, err2 := readWeekly(shown)
+			if err2 != nil || len(back) != 1 || back[0].From != h.From || back[0].To != h.To {
+				t.Errorf("%q is read as %+v, %v", shown, back, err2)
+			}
+		}
+		if strings.Join(got, ", ") != want {
+			t.Errorf("%q: %q %v %v", line, got, again, err)
+		}
+	}
+	for _, line := range []string{"Tue 10pm-7pm", "Tue 13pm-14pm", "Foo-Bar 7pm-10pm", "Mon-Tue-Wed 7-8pm"} {
+		if all, err := readWeekly(line); err == nil {
+			t.Errorf("%q was read: %+v", line, all)
+		}
+	}
+	for line, mm := range map[string]float64{"5 of 16 x 12 in": 406.4, "5 of 16 x 12": 406.4, "5 of 400 x 300 mm": 400, "2 trays of 1 ft x 10 in": 304.8} {
+		tray, err := readTray(us, line)
+		if err != nil || math.Abs(tray.LengthMM-mm) > 0.01 {
+			t.Errorf("%q: %+v %v", line, tray, err)
+		}
+	}
+	for line, want := range map[string]noun.Tier{"round 10 in, 4 in tall, coated 1/4 in sage fondant": {Shape: "round", SizeMM: 254, HeightMM: 101.6, CoatingMM: 6.35, Coating: "sage fondant"}, "square 8": {Shape: "square", SizeMM: 203.2}, "round 25 cm, 11 cm tall": {Shape: "round", SizeMM: 250, HeightMM: 110}} {
+		tier, err := readTier(us, line)
+		if err != nil || math.Abs(tier.SizeMM-want.SizeMM)+math.Abs(tier.HeightMM-want.HeightMM)+math.Abs(tier.CoatingMM-want.CoatingMM) > 0.01 || tier.Coating != want.Coating {
+			t.Errorf("%q: %+v %v", line, tier, err)
+		}
+		if again, err := readTier(us, showTier(us, tier)); err != nil || math.Abs(again.SizeMM-tier.SizeMM) > 0.02 || again.Coating != tier.Coating {
+			t.Errorf("%q: %+v %v", showTier(us, tier), again, err)
+		}
+	}
+	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
+	for text, want := range map[string]string{"3/15/2027": "Mon Mar 15, 2027, 12:00 pm", "12/5 10am": "Sat Dec 5, 10:00 am", "15.3.2027": "Mon Mar 15, 2027, 12:00 pm", "2 days ago": "Sun Nov 22, 12:00 pm", "yesterday 9am": "Mon Nov 23, 9:00 am"} {
+		got, ok := us.ReadDate(text, now, 12)
+		if !ok || us.Date(got, now) != want {
+			t.Errorf("%q: %s, want %s", text, us.Date(got, now), want)
+		}
+	}
+	if got, ok := uk.ReadDate("5/12 10am", now, 12); !ok || uk.Date(got, now) != "Sat 5 Dec, 10:00" {
+		t.Errorf("%s", uk.Date(got, now))
+	}
+	for text, want := range map[string]string{"03/2027": "2027-03-31", "3/2027": "2027-03-31", "2027-02": "2027-02-28", "Feb 2028": "2028-02-29", "end of 11/2026": "2026-11-30"} {
+		if got, ok := readTub(text, now); !ok || got.Format(time.DateOnly) != want {
+			t.Errorf("%q: %s %t", text, got.Format(time.DateOnly), ok)
+		}
+	}
+	for text, want := range map[string]string{"a dozen": "12", "2 dozen": "24", "half a dozen": "6", "two dozen": "24", "dozen": "12", "12": "12", "a dozen roses": "a dozen roses"} {
+		if got := dozens(text); got != want {
+			t.Errorf("%q: %q", text, got)
+		}
+	}
+}
+
+// who reads: as most of these tests, and Americans.
+var (
+	uk = Reader{&noun.Kitchen{}}
+	us = Reader{&noun.Kitchen{Units: "us", Words: "us"}}
+)
 
 func FuzzReadDate(f *testing.F) {
 	for _, s := range []string{"Sat week, 10:00", "5 Dec 10am", "in 9 days", "2026-12-05 10:00", "next next", "at at 10", "0/0"} {
@@ -104,7 +178,7 @@ func FuzzReadDate(f *testing.F) {
 	}
 	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	f.Fuzz(func(t *testing.T, text string) {
-		if got, ok := ReadDate(text, now, 12); ok && got.IsZero() {
+		if got, ok := uk.ReadDate(text, now, 12); ok && got.IsZero() {
 			t.Fatal(text)
 		}
 	})
@@ -116,16 +190,19 @@ func FuzzLinesOfForms(f *testing.F) {
 	}
 	now := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	f.Fuzz(func(t *testing.T, line string) {
-		if h, err := readWeekly(line); err == nil && (h.From >= h.To || len(h.People) > 4) {
-			t.Fatalf("%q: %+v", line, h)
+		all, err := readWeekly(line)
+		for _, h := range all {
+			if err == nil && (h.From >= h.To || len(h.People) > 4) {
+				t.Fatalf("%q: %+v", line, h)
+			}
 		}
-		if tier, err := readTier(line); err == nil && (tier.SizeMM < 20 || tier.HeightMM < 0) {
+		if tier, err := readTier(uk, line); err == nil && (tier.SizeMM < 20 || tier.HeightMM < 0) {
 			t.Fatalf("%q: %+v", line, tier)
 		}
-		if tray, err := readTray(line); err == nil && (tray.Count < 1 || tray.LengthMM < 50) {
+		if tray, err := readTray(uk, line); err == nil && (tray.Count < 1 || tray.LengthMM < 50) {
 			t.Fatalf("%q: %+v", line, tray)
 		}
-		if x, err := readException(line, now); err == nil && x.Date == "" {
+		if x, err := readException(uk, line, now); err == nil && x.Date == "" {
 			t.Fatalf("%q: %+v", line, x)
 		}
 	})
@@ -168,13 +245,13 @@ func TestClocksAsPeopleMeanThem(t *testing.T) {
 		"29 Feb 2028, 10:00":  "2028-02-29T10:00:00Z",
 		"in four months 9:00": "2027-02-20T09:00:00Z",
 	} {
-		got, ok := ReadDate(text, now, 12)
+		got, ok := uk.ReadDate(text, now, 12)
 		if !ok || got.UTC().Format(time.RFC3339) != want {
 			t.Errorf("%q: %s %v, want %s", text, got.UTC().Format(time.RFC3339), ok, want)
 		}
 	}
 	for from, want := range map[time.Time]string{time.Date(2027, 1, 31, 9, 0, 0, 0, zone): "28 Feb", time.Date(2028, 1, 31, 9, 0, 0, 0, zone): "29 Feb", time.Date(2027, 8, 31, 9, 0, 0, 0, zone): "30 Sep"} {
-		if got, ok := ReadDate("in a month 9:00", from, 12); !ok || got.Format("2 Jan") != want {
+		if got, ok := uk.ReadDate("in a month 9:00", from, 12); !ok || got.Format("2 Jan") != want {
 			t.Errorf("a month after %s: %s %v", from, got, ok)
 		}
 	}

@@ -139,12 +139,12 @@ func (f *Field[T]) set(r Reader, text string, row *T, now time.Time) error {
 			*p = nil
 			return nil
 		}
-		t, ok := ReadDate(text, now, 12)
+		t, ok := r.ReadDate(text, now, 12)
 		if !ok {
-			return fault.New(fault.Syntax, f.Name, "Write a date such as Sat week 10:00, 5 Dec 10am, tomorrow 18:00 or in 9 days.")
+			return fault.New(fault.Syntax, f.Name, "Write a date such as Sat week 10:00, %s, tomorrow 6pm or in 9 days.", map[bool]string{true: "Dec 5 10am", false: "5 Dec 10:00"}[r.Us()])
 		}
 		if y := t.Year() - now.Year(); y > YearsAhead || y < -YearsAhead {
-			return wrongField(f.Name, "That would be %s: too far away to be meant.", SayDate(t, now))
+			return wrongField(f.Name, "That would be %s: too far away to be meant.", r.Date(t, now))
 		}
 		*p = &t
 	case *[]string:
@@ -217,6 +217,9 @@ func (f *Field[T]) Number(r Reader, text string) (float64, error) {
 	if want == "" {
 		want = "count"
 	}
+	if f.Kind == "count" {
+		text = dozens(text)
+	}
 	bare := BareNumber.MatchString(text)
 	if bare && want != "count" {
 		text += " " + f.bareUnit(r)
@@ -249,6 +252,25 @@ func (f *Field[T]) Number(r Reader, text string) (float64, error) {
 	return x, limits(x)
 }
 
+// dozens reads "a dozen", "2 dozen", "half a dozen", "two dozen" as figures.
+func dozens(text string) string {
+	words := strings.Fields(strings.ToLower(text))
+	if n := len(words); n == 0 || n > 3 || words[n-1] != "dozen" {
+		return text
+	}
+	switch head := strings.Join(words[:len(words)-1], " "); head {
+	case "", "a", "one":
+		return "12"
+	case "half a":
+		return "6"
+	default:
+		if n := counted(head); n > 0 && n < 1000 {
+			return strconv.Itoa(12 * n)
+		}
+	}
+	return text
+}
+
 // whichReading asks what a text means that can be read in several ways.
 func whichReading(field string, p measure.Parsed) error {
 	out := fault.New(fault.Syntax, field, "That can be read in several ways: which is meant?")
@@ -270,6 +292,10 @@ var BareNumber = regexp.MustCompile(`^[-\d.,/\s¼½¾⅓⅔⅛⅜⅝⅞]+$`)
 
 // ReadSwatch reads a colour such as #5F8A4A, rgb(95, 138, 74) or Lab into its hex.
 func ReadSwatch(name, text string, p *string) error {
+	if hex := namedSwatch(text); hex != "" {
+		*p = hex
+		return nil
+	}
 	hex, err := colour.Read(text)
 	var f *fault.Fault
 	if errors.As(err, &f) {

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"slices"
 	"strconv"
 	"time"
 
@@ -22,43 +23,42 @@ var KitchenFields = []*Field[noun.Kitchen]{
 	{Name: "rhPercent", Label: "Humidity", group: "Room", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
 	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "Hours", Kind: "lines", hint: "Tue 19:00-22:00 Ines, Tobi. Put (unwelcome) after hours to use only when there is no other way.",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
-			h, err := lines("hours", text, readWeekly)
+			all, err := lines("hours", text, readWeekly)
+			h := slices.Concat(all...)
 			if err == nil {
 				err = Overlapping(h)
 			}
 			k.Hours = h
 			return err
 		},
-		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
-			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + showHours(h) })
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + showHours(r, h) })
 		}},
 	{Name: "exceptions", Label: "Exceptions, one date a line", group: "Hours", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines",
-		read: func(_ Reader, text string, k *noun.Kitchen, now time.Time) error {
-			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(l, now) })
+		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {
+			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(r, l, now) })
 			k.Exceptions = x
 			return err
 		},
-		show: func(_ Reader, k *noun.Kitchen, now time.Time) string {
+		show: func(r Reader, k *noun.Kitchen, now time.Time) string {
 			return shown(k.Exceptions, func(x noun.Exception) string {
 				t, _ := time.ParseInLocation(time.DateOnly, x.Date, now.Location())
 				if len(x.Open) == 0 {
-					return t.Format("Mon 2 Jan 2006") + " shut"
+					return t.Format("Mon ") + r.Day(t, true) + " shut"
 				}
-				return t.Format("Mon 2 Jan 2006") + " " + showHours(x.Open[0])
+				return t.Format("Mon ") + r.Day(t, true) + " " + showHours(r, x.Open[0])
 			})
 		}},
 	{Name: "bufferMinutes", Label: "Kept free before a hand-over", group: "Hours", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, Must: true, at: func(k *noun.Kitchen) any { return &k.BufferMinutes }},
 	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Places", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
 	{Name: "trays", Label: "Trays", group: "Places", Kind: "lines", hint: "5 of 400 x 300 mm",
-		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
-			x, err := lines("trays", text, readTray)
+		read: func(r Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			x, err := lines("trays", text, func(l string) (noun.Tray, error) { return readTray(r, l) })
 			k.Trays = x
 			return err
 		},
-		show: func(_ Reader, k *noun.Kitchen, _ time.Time) string {
-			return shown(k.Trays, func(t noun.Tray) string {
-				return strconv.Itoa(t.Count) + " of " + Trimmed(t.LengthMM, 1) + " x " + Trimmed(t.WidthMM, 1) + " mm"
-			})
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Trays, func(t noun.Tray) string { return strconv.Itoa(t.Count) + " of " + sized(r, t.LengthMM, t.WidthMM) })
 		}},
 	{Name: "scaleStepG", Label: "My scale shows steps of", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
 	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Habits", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",

@@ -25,16 +25,108 @@ func (r Reader) Spoons() string {
 	return "metric"
 }
 
-// Mass prints grams, or ounces for readers of US units.
+// scale is the step of the kitchen's scale, g.
+func (r Reader) scale() float64 {
+	if r.K.ScaleStepG > 0 {
+		return r.K.ScaleStepG
+	}
+	return 0.1
+}
+
+// Scale is the step of the kitchen's scale, g.
+func (r Reader) Scale() float64 { return r.scale() }
+
+// finest is how finely grams are said: what this scale can show, and no eye misses.
+func (r Reader) finest(g float64) float64 {
+	step := 5.0
+	switch {
+	case g < 10:
+		step = 0.1
+	case g < 1000:
+		step = 1
+	}
+	return math.Max(r.scale(), step)
+}
+
+// Mass says grams as this kitchen's scale reads them; for readers of US units ounces
+// stand beside them where they are finer than a pinch.
 func (r Reader) Mass(g float64) string {
-	if !r.Us() || g < 1 {
-		return measure.FormatMass(g)
+	if g <= 0 {
+		return "none"
 	}
+	q := r.finest(g)
+	at := measure.Round(g, q)
+	if at < q-1e-9 {
+		return "less than " + measure.Reading(q, q)
+	}
+	return measure.Reading(at, r.finest(at)) + r.ounces(g)
+}
+
+// Paste says paste to weigh out: never less than is wanted.
+func (r Reader) Paste(g float64) string {
+	if g <= 0 {
+		return "none"
+	}
+	q := r.finest(g)
+	at := q * float64(measure.Ceil(g/q))
+	return measure.Reading(at, r.finest(at)) + r.ounces(at)
+}
+
+// ounces beside grams, from one ounce on, to a tenth.
+func (r Reader) ounces(g float64) string {
 	oz := g / measure.GramsPerOunce
-	if oz < 16 {
-		return Trimmed(oz, 2) + " oz"
+	if !r.Us() || oz < 1 {
+		return ""
 	}
-	return fmt.Sprintf("%d lb %s oz", int(oz/16), Trimmed(oz-16*math.Floor(oz/16), 1))
+	return " (" + Trimmed(measure.Round(oz, 0.1), 1) + " oz)"
+}
+
+// Powder says powder as hands measure it: by the scale where it may speak, by her own
+// spoon, else by dilution.
+func (r Reader) Powder(code string, g float64) measure.DoableOut {
+	out, err := measure.Doable(measure.DoableIn{MassG: &g, What: new("powder"), ScaleStepG: new(r.scale()), GramsPerTsp: r.K.SpoonOf(code)})
+	if err != nil {
+		return measure.DoableOut{Text: r.Mass(g)}
+	}
+	return out
+}
+
+// Gel says gel in drops and dabs of a bottle whose drops weigh so much (nil: as usual
+// here), under a dab by mother paste.
+func (r Reader) Gel(dropG *float64, g float64) measure.DoableOut {
+	drop := r.K.DropG
+	if dropG != nil {
+		drop = *dropG
+	}
+	out, err := measure.Doable(measure.DoableIn{MassG: &g, What: new("gel"), ScaleStepG: new(r.scale()), DropG: &drop, DabG: &r.K.DabG})
+	if err != nil {
+		return measure.DoableOut{Text: "a trace"}
+	}
+	return out
+}
+
+// Chance says how sure something is, never too high: "about 95 %".
+func Chance(x float64) string {
+	out, err := measure.Doable(measure.DoableIn{Chance: &x})
+	if err != nil {
+		return "no telling"
+	}
+	return out.Text
+}
+
+// Estimate says a time that is estimated, and its band: "about 21 h", "13 h to 33 h".
+// The band is "" where one end does not come.
+func Estimate(hours float64, lo, hi *float64) (text, band string) {
+	in := measure.DoableIn{Minutes: new(hours * 60)}
+	if lo != nil && hi != nil {
+		in.LowMinutes, in.HighMinutes = new(*lo*60), new(*hi*60)
+	}
+	out, err := measure.Doable(in)
+	if err != nil {
+		return Hours(hours), ""
+	}
+	text, band, _ = strings.Cut(out.Text, " (")
+	return text, strings.TrimSuffix(band, ")")
 }
 
 // Length says mm in the reader's units, as fine as a ruler.

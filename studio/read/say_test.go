@@ -13,7 +13,7 @@ func TestNumbersInTheReadersUnits(t *testing.T) {
 	us.Units, us.Words = "us", "us"
 	m, u := Reader{&metric}, Reader{&us}
 	for _, c := range []struct{ got, want string }{
-		{m.Mass(4.24), "4.2 g"}, {u.Mass(4.24), "0.15 oz"}, {u.Mass(0.4), "0.4 g"}, {u.Mass(453.59237), "1 lb 0 oz"}, {u.Mass(600), "1 lb 5.2 oz"}, {m.Mass(1500), "1.5 kg"},
+		{m.Mass(4.24), "4.2 g"}, {u.Mass(4.24), "4.2 g"}, {u.Mass(0.4), "0.4 g"}, {u.Mass(453.59237), "454 g (16 oz)"}, {u.Mass(600), "600 g (21.2 oz)"}, {m.Mass(1500), "1.5 kg"},
 		{m.Length(18.3), "18.5 mm"}, {u.Length(25.4), "1 in"}, {u.Length(38.1), "1 1/2 in"}, {m.Temp(21), "21 °C"}, {u.Temp(21), "70 °F"}, {u.Temp(-18), "0 °F"},
 		{m.Say("moulds of sugar paste"), "moulds of sugar paste"}, {u.Say("Colour the moulds of sugar paste, dust cornflour, 24 biscuits"), "Color the molds of fondant, dust cornstarch, 24 cookies"},
 		{Hours(4.3), "4 h 18"}, {Hours(0.25), "15 min"}, {Hours(52), "2 days 4 h"}, {Percent(1.1789), "1.18 %"}, {Trimmed(-0.0001, 2), "0"},

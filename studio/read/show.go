@@ -82,7 +82,7 @@ func (f *Field[T]) Text(r Reader, row *T, now time.Time) string {
 		}
 	case **time.Time:
 		if *p != nil {
-			return SayDate(**p, now)
+			return r.Date(**p, now)
 		}
 	case *[]string:
 		var out []string

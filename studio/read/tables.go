@@ -85,14 +85,17 @@ func labelField(name, label string, all []Option, at func(*noun.Lot) *[]string) 
 // dateField is a day of a lot: when it was opened, or until when it is good.
 func dateField(name, label string, at func(*noun.Lot) **time.Time) *Field[noun.Lot] {
 	return &Field[noun.Lot]{Name: name, Label: label, group: "Lot", Kind: "date", at: func(l *noun.Lot) any { return at(l) },
-		read: func(_ Reader, text string, l *noun.Lot, now time.Time) error {
+		read: func(r Reader, text string, l *noun.Lot, now time.Time) error {
 			if text == "" {
 				*at(l) = nil
 				return nil
 			}
-			t, ok := ReadDate(text, now, 12)
+			t, ok := readTub(text, now)
+			if !ok || name == "openedOn" {
+				t, ok = r.ReadDate(text, now, 12)
+			}
 			if !ok {
-				return fault.New(fault.Syntax, name, "Write a date such as 16 Nov or 2026-11-16.")
+				return fault.New(fault.Syntax, name, "Write a date such as %s, 2026-11-16, 2 days ago, or 03/2027 as it is printed on the tub.", map[bool]string{true: "Nov 16", false: "16 Nov"}[r.Us()])
 			}
 			if name == "openedOn" && t.After(now.AddDate(0, 0, 1)) {
 				return fault.New(fault.OutOfRange, name, "That is still to come: when was it opened?")
@@ -104,11 +107,11 @@ func dateField(name, label string, at func(*noun.Lot) **time.Time) *Field[noun.L
 			*at(l) = &day
 			return nil
 		},
-		show: func(_ Reader, l *noun.Lot, _ time.Time) string {
+		show: func(r Reader, l *noun.Lot, _ time.Time) string {
 			if *at(l) == nil {
 				return ""
 			}
-			return (*at(l)).UTC().Format("2 Jan 2006")
+			return r.Day((*at(l)).UTC(), true)
 		}}
 }
 
@@ -222,7 +225,7 @@ var CommissionFields = []*Field[noun.Commission]{
 				return err
 			}
 			if c.HandOver != nil && c.HandOver.Before(now) && (was == nil || !was.Equal(*c.HandOver)) {
-				say := SayDate(*c.HandOver, now)
+				say := r.Date(*c.HandOver, now)
 				c.HandOver = was
 				return fault.New(fault.OutOfRange, "handOver", "%s is over: say a date to come.", say)
 			}
@@ -231,12 +234,14 @@ var CommissionFields = []*Field[noun.Commission]{
 	{Name: "cakeReady", Label: "Cake ready from", group: "When", Kind: "date", hint: "empty: the last hours before the hand-over", at: func(c *noun.Commission) any { return &c.CakeReady }},
 	{Name: "carrier", Label: "It goes on", group: "What it is", Kind: "choice", Must: true, options: options("tiers", "a tiered cake", "smallCakes", "small cakes", "biscuits", "biscuits"), at: func(c *noun.Commission) any { return &c.Carrier }},
 	{Name: "tiers", Label: "Tiers from below, one a line", group: "What it is", Kind: "lines", hint: "round 250 mm, 110 mm tall, coated 5 mm sage sugar paste",
-		read: func(_ Reader, text string, c *noun.Commission, _ time.Time) error {
-			x, err := lines("tiers", text, readTier)
+		read: func(r Reader, text string, c *noun.Commission, _ time.Time) error {
+			x, err := lines("tiers", text, func(l string) (noun.Tier, error) { return readTier(r, l) })
 			c.Tiers = x
 			return err
 		},
-		show: func(_ Reader, c *noun.Commission, _ time.Time) string { return shown(c.Tiers, showTier) }},
+		show: func(r Reader, c *noun.Commission, _ time.Time) string {
+			return shown(c.Tiers, func(t noun.Tier) string { return showTier(r, t) })
+		}},
 	{Name: "count", Label: "How many", group: "What it is", Kind: "count", Lo: 0, Hi: 100000, at: func(c *noun.Commission) any { return &c.Count }},
 	{Name: "acrossMM", Label: "How wide", group: "What it is", Kind: "amount", Dim: "length", Lo: 0.1, Hi: 10000, at: func(c *noun.Commission) any { return &c.AcrossMM }},
 	{Name: "domed", Label: "Domed on top", group: "What it is", Kind: "yes", at: func(c *noun.Commission) any { return &c.Domed }},
@@ -263,8 +268,23 @@ var PieceFields = []*Field[noun.Piece]{
 			return strconv.FormatInt(*p.ToolID, 10)
 		}},
 	{Name: "technique", Label: "Made as", group: "Piece", Kind: "choice", at: func(p *noun.Piece) any { return &p.Technique }},
-	{Name: "colour", Label: "Colour", group: "Piece", Kind: "text", at: func(p *noun.Piece) any { return &p.Colour }},
-	{Name: "swatch", Label: "Swatch", group: "Piece", Kind: "swatch", Must: true, at: func(p *noun.Piece) any { return &p.Swatch }},
+	{Name: "colour", Label: "Colour", group: "Piece", Kind: "text", hint: "empty: the paste as it comes", at: func(p *noun.Piece) any { return &p.Colour },
+		read: func(_ Reader, text string, p *noun.Piece, _ time.Time) error {
+			if hex := namedSwatch(text); hex != "" && !strings.EqualFold(text, p.Colour) {
+				p.Paint(hex)
+			}
+			p.Colour = text
+			return nil
+		}},
+	{Name: "swatch", Label: "Swatch", group: "Piece", Kind: "swatch", Must: true, at: func(p *noun.Piece) any { return &p.Swatch },
+		read: func(_ Reader, text string, p *noun.Piece, _ time.Time) error {
+			var hex string
+			if err := ReadSwatch("swatch", text, &hex); err != nil {
+				return err
+			}
+			p.Paint(hex)
+			return nil
+		}},
 	{Name: "eaten", Label: "It is", group: "How it is used", Kind: "choice", Must: true, options: options("mouthful", "eaten as a mouthful", "nibbled", "nibbled, mostly looked at", "shown", "only shown"), at: func(p *noun.Piece) any { return &p.Eaten }},
 	{Name: "knifePasses", Label: "The cake knife passes through it", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.KnifePasses }},
 	{Name: "stance", Label: "On the cake it is", group: "How it is used", Kind: "choice", Must: true, options: options("lying", "lying", "upright", "upright"), at: func(p *noun.Piece) any { return &p.Stance }},
@@ -286,7 +306,18 @@ var PasteFields = []*Field[noun.Piece]{
 	{Name: "wayOut", Kind: "choice", options: options("", "none", "splitThePiece", "split the piece", "backIt", "back it"), at: func(p *noun.Piece) any { return &p.WayOut }},
 	{Name: "peg", Kind: "amount", Dim: "number", Lo: 0, Hi: 10, at: func(p *noun.Piece) any { return &p.PegPercent }},
 	{Name: "school", Kind: "choice", options: options("", "none", "light", "light", "modelling", "middle", "extra", "heavy"), at: func(p *noun.Piece) any { return &p.School }},
-	{Name: "dough", Kind: "choice", options: append(options("", "none"), doughOptions()...), at: func(p *noun.Piece) any { return &p.Dough }},
+	{Name: "dough", Kind: "choice", options: append(options("", "none"), doughOptions()...), at: func(p *noun.Piece) any { return &p.Dough },
+		read: func(_ Reader, text string, p *noun.Piece, _ time.Time) error {
+			f := Field[noun.Piece]{Name: "dough", options: append(options("", "none"), doughOptions()...)}
+			was := p.Dough
+			if err := f.choose(text, &p.Dough); err != nil {
+				return err
+			}
+			if p.Dough != was && p.Dough != "" && p.ColourFrom == "" {
+				p.ColourFrom = noun.AsItComes // dough starts as it is: gel hardly shows on brown
+			}
+			return nil
+		}},
 	{Name: "trial", Kind: "text", Label: "One trial piece, weighed", read: readTrial, show: func(_ Reader, p *noun.Piece, _ time.Time) string { return p.TrialText }},
 }
 

@@ -5,46 +5,10 @@ import (
 	"math"
 	"time"
 
-	"dustyfern/craft/colour"
-	"dustyfern/craft/measure"
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
-
-// FineDecimals of grams that are weighed on a fine scale.
-func FineDecimals(g float64) int {
-	if g < 1 {
-		return 3
-	}
-	return 2
-}
-
-// Drops says gel as a kitchen counts it.
-func (b *Means) Drops(l *noun.Lot, g float64) string {
-	drop := b.Kitchen.DropG
-	if l != nil && l.DropG != nil {
-		drop = *l.DropG
-	}
-	out, err := colour.Kitchen(colour.KitchenIn{GelG: &g, DropG: &drop, DabG: &b.Kitchen.DabG})
-	if err != nil {
-		return ""
-	}
-	if out.MotherUseG != nil {
-		return fmt.Sprintf("less than a dab: knead 1 dab into %s of base and use %s of that", measure.FormatMass(*out.MotherBaseG), read.Trimmed(*out.MotherUseG, 1)+" g")
-	}
-	var parts []string
-	if out.Drops > 0 {
-		parts = append(parts, read.Count(out.Drops, "drop"))
-	}
-	if out.Dabs > 0 {
-		parts = append(parts, read.Count(out.Dabs, "dab"))
-	}
-	if len(parts) == 0 {
-		return "a trace"
-	}
-	return read.List(parts)
-}
 
 // Apart says a difference in words.
 func Apart(de float64) string {

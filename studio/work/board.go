@@ -41,7 +41,7 @@ func (b *Means) Kneaded(id int64, steps []noun.Step) []BoardDay {
 	}
 	for _, w := range windows {
 		st := in[w][0]
-		day := BoardDay{When: read.SayDate(st.PlannedStart, b.Now), Colours: []BoardLine{}}
+		day := BoardDay{When: b.Reader.Date(st.PlannedStart, b.Now), Colours: []BoardLine{}}
 		clean, mine := 0, false
 		for _, o := range in[w] {
 			clean += o.Planned.CleanDown

@@ -137,11 +137,9 @@ func de00(a, b string) float64 {
 	return d.De00
 }
 
-func offSays(de float64) string { return fmt.Sprintf("%s (ΔE %s)", Apart(de), read.Trimmed(de, 1)) }
-
 func (b *Means) ColoursView(groups []*ColourGroup) ColoursView {
 	out := ColoursView{Colours: []ColourView{}, Board: []BoardLine{}, Named: []read.Option{}}
-	for _, n := range namedColours {
+	for _, n := range read.Named {
 		out.Named = append(out.Named, read.Option{Code: n.Code, Say: b.Reader.Say(n.Say)})
 	}
 	clean := 0
@@ -178,16 +176,16 @@ func (b *Means) colourView(g *ColourGroup, darker []*ColourGroup) ColourView {
 	p, t := w.Piece, w.Tint
 	v := ColourView{Key: fmt.Sprint(p.ID), Name: p.Colour, Target: p.Swatch, Dark: LightOf(p.Swatch) < DarkEnough, Pieces: []string{}, IDs: []int64{}, Others: []RecipeView{}, Pats: []PatView{}, Steps: []string{}, LetDown: []LetDown{}, Matches: []string{}, Refused: []string{}, Bases: b.baseChoices(p.Swatch), Way: FromGels, Gels: noun.LotsKey(p.GelLots)}
 	if v.Name == "" {
-		v.Name = p.Swatch
+		v.Name = "looks like " + b.looksLike(p.Swatch)
 	}
 	for _, x := range g.pieces {
 		v.Pieces, v.IDs = append(v.Pieces, fmt.Sprintf("%d %s", x.Wanted, x.Piece.Name)), append(v.IDs, x.Piece.ID)
 	}
 	if g.grams > 0 {
-		v.Total = b.Reader.Mass(math.Ceil(g.grams))
+		v.Total = b.Reader.Paste(g.grams)
 	}
 	if g.plain > 0 {
-		v.Plain = b.Reader.Mass(math.Ceil(g.plain))
+		v.Plain = b.Reader.Paste(g.plain)
 	}
 	if t == nil {
 		v.Say = w.View.Missing
@@ -197,10 +195,14 @@ func (b *Means) colourView(g *ColourGroup, darker []*ColourGroup) ColourView {
 	lots, refused := b.GelLots(w.order)
 	v.Refused = append(v.Refused, refused...)
 	if t.way == FromGels && len(t.out.Gels) > 0 {
-		v.Recipe = b.RecipeView(t, t.out, lots, g.grams, true)
+		whole := t.out // of all pieces of this colour, kneaded at once
+		if out, err := b.Recipe(p.Swatch, t.base, t.gels, g.grams); err == nil {
+			whole = out
+		}
+		v.Recipe = b.RecipeView(t, whole, lots, g.grams, true)
 		all := t
 		if len(p.GelLots) > 0 && t.missing == "" { // what else there is, beside the set that was chosen
-			best, err := b.Recipe(p.Swatch, t.base, lots)
+			best, err := b.Recipe(p.Swatch, t.base, lots, g.grams)
 			if err == nil {
 				v.Others = append(v.Others, *b.RecipeView(all, best, lots, g.grams, false))
 				for _, o := range best.Alternatives {
@@ -251,7 +253,7 @@ func (b *Means) tubsView(w *Reckoned, grams float64) *TubsView {
 	if t.way != FromLeftovers && !b.offersTubs(coloured, out.De00) {
 		return nil
 	}
-	v := &TubsView{Use: []MixView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: t.way == FromLeftovers, Try: []string{}}
+	v := &TubsView{Use: []MixView{}, Off: Apart(out.De00), Hex: out.Hex, Chosen: t.way == FromLeftovers, Try: []string{}}
 	saved := 0.0
 	for _, u := range out.Use {
 		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return fmt.Sprint(l.ID) == u.Name })
@@ -262,7 +264,7 @@ func (b *Means) tubsView(w *Reckoned, grams float64) *TubsView {
 			note, _ = b.Ages(l)
 		}
 		v.Use = append(v.Use, MixView{Name: l.Name, Note: note, Swatch: lotSwatch(l), Grams: noun.Figure{Value: u.MassG, Unit: "g", Text: read.Trimmed(u.MassG, 1) + " g", Why: &noun.Why{Rule: "The tubs whose blend lies nearest; each further tub, fresh white and what stays behind in a tub cost a little, a tub that is used up gains.",
-			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{Name: "wanted", Text: b.Reader.Mass(grams)}, {Name: "in the tub", Text: ExactMass(b.Reader, b.there(w, l))}}}}})
+			Formula: "K and S of a mix are the mass-weighted means (Kubelka-Munk)", Values: []noun.Named{{Name: "wanted", Text: b.Reader.Mass(grams)}, {Name: "in the tub", Text: b.Reader.Mass(b.there(w, l))}}}}})
 		v.Try = append(v.Try, fmt.Sprintf("%s g %s", read.Trimmed(u.MassG*colour.ThumbG/out.MadeG, 1), l.Name))
 	}
 	if saved == 0 {
@@ -289,7 +291,7 @@ func (b *Means) pats(w *Reckoned) []PatView {
 	pat := func(kind, say, hex, note string) PatView {
 		v := PatView{Kind: kind, Say: say, Hex: hex, Named: b.looksLike(hex), Dark: LightOf(hex) < DarkEnough, Note: note}
 		if kind != "target" {
-			v.Off = offSays(de00(hex, target))
+			v.Off = Apart(de00(hex, target))
 		}
 		return v
 	}
@@ -352,7 +354,7 @@ func (b *Means) Matches(g *ColourGroup, others []Alike) []string {
 			continue
 		}
 		de := de00(x.Tint.rested.Hex(), w.Tint.rested.Hex())
-		say := fmt.Sprintf("%s in %s: the two batches differ by ΔE %s, %s.", read.UpperFirst(orName(x.Piece)), o.Order.Title, read.Trimmed(de, 1), Apart(de))
+		say := fmt.Sprintf("%s in %s: of the two batches %s.", read.UpperFirst(orName(x.Piece)), o.Order.Title, Apart(de))
 		if de >= 2 {
 			say += " Mix one batch for both, or keep a pat to match."
 		}

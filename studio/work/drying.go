@@ -76,12 +76,10 @@ func (b *Means) dry(w *Reckoned) {
 		case s.P50Hours == nil:
 			sv.Text = "later than two weeks"
 		default:
-			sv.Text = read.Hours(*s.P50Hours)
-			sv.Band = read.Hours(*s.P10Hours) + " to "
-			if s.P90Hours != nil {
-				sv.Band += read.Hours(*s.P90Hours)
-			} else {
-				sv.Band += "over two weeks"
+			sv.Text, sv.Band = read.Estimate(*s.P50Hours, s.P10Hours, s.P90Hours)
+			if s.P90Hours == nil {
+				from, _ := read.Estimate(*s.P10Hours, nil, nil)
+				sv.Band = "from " + from + " to over two weeks"
 			}
 		}
 		v.Stages = append(v.Stages, sv)
@@ -91,7 +89,7 @@ func (b *Means) dry(w *Reckoned) {
 	} else {
 		v.EndHour = 72
 	}
-	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band holds 8 of 10 kitchens.",
+	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band is our estimate until your notes narrow it.",
 		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{Name: "paste", Text: b.Reader.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
 			{Name: "shape as it lies", Text: body.Shape + ", " + b.Reader.Length(body.ThicknessMM) + " thick"}, {Name: "dries on", Text: body.Support}, {Name: "room", Text: v.Room}}}
 	w.Stages = [3]*Band{stageBand(f.Hold), stageBand(f.Firm), stageBand(f.Skin)}
@@ -114,6 +112,12 @@ func (b *Means) dry(w *Reckoned) {
 	}
 }
 
+// ready says when something is ready after a change.
+func ready(what string, s drying.Stage) string {
+	text, band := read.Estimate(*s.P50Hours, s.P10Hours, s.P90Hours)
+	return fmt.Sprintf("%s: ready after %s (%s).", what, text, band)
+}
+
 // help tries drier air, a thinner piece and stiffer paste, with the new times.
 func (b *Means) help(w *Reckoned, v *DryView, body *technique.Dries, gum float64) {
 	say := func(what string, f drying.Forecast, err error) {
@@ -122,7 +126,7 @@ func (b *Means) help(w *Reckoned, v *DryView, body *technique.Dries, gum float64
 			s = f.Hold
 		}
 		if err == nil && s.P90Hours != nil {
-			v.Help = append(v.Help, b.Reader.Say(fmt.Sprintf("%s: ready after %s, at the latest after %s.", what, read.Hours(*s.P50Hours), read.Hours(*s.P90Hours))))
+			v.Help = append(v.Help, b.Reader.Say(ready(what, s)))
 		}
 	}
 	for _, rh := range []float64{55, 45} {
@@ -195,7 +199,7 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 			slow := *at.SlowMinutes
 			quick := *m * *m / slow
 			s.P10, s.P50, s.P90, s.Status, s.Text = quick/60, *m/60, slow/60, "reached", read.SayMinutes(int(math.Ceil(*m)))
-			s.Band = read.SayMinutes(int(math.Floor(quick))) + " to " + read.SayMinutes(int(math.Ceil(slow)))
+			s.Text, s.Band = read.Estimate(*m/60, &s.P10, &s.P90)
 			if i >= 0 {
 				w.Stages[i] = setBand(at)
 				for q, x := range map[string]float64{".p10": quick, ".p50": *m, ".p90": slow} {

@@ -157,7 +157,7 @@ func (b *Means) GelView(l *noun.Lot) *GelView {
 		if len(v.History) == ShownFelt {
 			break
 		}
-		v.History = append(v.History, fmt.Sprintf("%s: %s g in 100 g looked %s after %s h: %s of its swatch, ΔE %s left", m.At.In(b.Now.Location()).Format("2 Jan"), read.Trimmed(m.Dose, 3), m.Seen, read.Trimmed(m.Hours, 1), read.Trimmed(m.Ratio, 2), read.Trimmed(m.Off, 1)))
+		v.History = append(v.History, fmt.Sprintf("%s: %s g in 100 g looked %s after %s h: %s of its swatch, ΔE %s left", b.Reader.Day(m.At.In(b.Now.Location()), false), read.Trimmed(m.Dose, 3), m.Seen, read.Trimmed(m.Hours, 1), read.Trimmed(m.Ratio, 2), read.Trimmed(m.Off, 1)))
 	}
 	return v
 }

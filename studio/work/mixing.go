@@ -168,7 +168,7 @@ func (b *Means) useSchool(w *Reckoned, v *PasteView, school string, total float6
 	}
 	w.Adds = append(w.Adds, b.powder(d.PowderG))
 	b.mixViews(w, v, total)
-	v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: spoonsText(d, b.Kitchen), Grams: noun.Figure{Value: d.PowderG, Unit: "g", Text: read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", Why: doseWhy(d, b.Kitchen)}})
+	v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: spoonsText(d, b.Kitchen), Powder: b.Kitchen.Powder, Grams: noun.Figure{Value: d.PowderG, Unit: "g", Text: b.Reader.Powder(b.Kitchen.Powder, d.PowderG).Text, Why: doseWhy(d, b.Kitchen)}})
 }
 
 // bought is sugar paste and flower paste of a strength, when nothing is there.
@@ -304,7 +304,7 @@ func (b *Means) mixViews(w *Reckoned, v *PasteView, total float64) {
 		if u.Lot != nil && w.Piece.Dough == "" {
 			why.Values = append(why.Values, noun.Named{Name: u.Name, Text: read.Trimmed(LotStrength(u.Lot), 2) + " %"})
 		}
-		v.Mix = append(v.Mix, MixView{Name: b.Reader.Say(u.Name), Note: note, Grams: noun.Figure{Value: u.Grams, Unit: "g", Text: b.Reader.Mass(u.Grams), Why: why}})
+		v.Mix = append(v.Mix, MixView{Name: b.Reader.Say(u.Name), Note: note, Grams: noun.Figure{Value: u.Grams, Unit: "g", Text: b.Reader.Paste(u.Grams), Why: why}})
 	}
 	if mk := w.View.Make; mk != nil {
 		v.MixSays = fmt.Sprintf("makes %s: %s balls of %s and 3 %% over", mk.Paste.Text, mk.Balls.Text, mk.Ball.Text)

@@ -2,7 +2,6 @@ package work
 
 import (
 	"fmt"
-	"math"
 	"slices"
 
 	"dustyfern/craft/colour"
@@ -10,14 +9,12 @@ import (
 	"dustyfern/studio/read"
 )
 
-// RecipeView is gels in a base.
 // RecipeView shows a recipe in drops and grams, with its reasons.
 type RecipeView struct {
 	Key    string        `json:"key" doc:"the bottles by number: what is chosen"`
 	Chosen bool          `json:"chosen"`
 	Gels   []GelDoseView `json:"gels"`
-	Total  noun.Figure   `json:"total"`
-	Off    string        `json:"off" doc:"how far from what is wanted, in words and CIEDE2000"`
+	Off    noun.Figure   `json:"off" doc:"how far from what is wanted, in words"`
 	Band   string        `json:"band"`
 	Touchy string        `json:"touchy"`
 	Sticky string        `json:"sticky"`
@@ -29,9 +26,7 @@ type RecipeView struct {
 type GelDoseView struct {
 	Name   string      `json:"name"`
 	Swatch string      `json:"swatch"`
-	Per100 string      `json:"per100"`
-	Grams  noun.Figure `json:"grams"`
-	Drops  string      `json:"drops"`
+	Grams  noun.Figure `json:"grams" doc:"as hands take it"`
 	Short  string      `json:"short"`
 }
 
@@ -57,46 +52,71 @@ var reachSays = map[string]string{
 	"noGelOfThatHue": "No gel of the pantry has that hue.", "noGelToDullIt": "No gel of the pantry dulls it enough.", "tooSaturated": "It is more vivid than these gels can be.", "tooDeep": "It is deeper than 8 g of gel in 100 g make it: paint or dust it darker.",
 }
 
+// RecipeView shows what hands make of a recipe for so many grams.
 func (b *Means) RecipeView(t *Tint, out colour.RecipeOut, lots []*noun.Lot, grams float64, chosen bool) *RecipeView {
-	v := &RecipeView{Gels: []GelDoseView{}, Off: offSays(out.De00), Hex: out.Hex, Chosen: chosen, Reach: reachSays[out.Reach]}
+	v := &RecipeView{Gels: []GelDoseView{}, Hex: out.Hex, Chosen: chosen, Reach: reachSays[out.Reach]}
+	if out.Hands != nil {
+		v.Hex = out.Hands.Hex
+	}
 	var parts []gelPart
 	var ids []int64
-	for _, x := range out.Gels {
+	for _, x := range handsOf(out, grams) {
 		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.GelName() == x.Gel })
 		if i < 0 {
 			continue
 		}
 		l := lots[i]
-		g := x.Dose * grams / 100
-		mean, band, n := l.Ratio()
-		strength := "as its swatch says (assumed)"
-		if n > 0 {
-			strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), read.Count(n, "mix"))
+		dose := x.GotG
+		if grams > 0 {
+			dose = 100 * x.GotG / grams
 		}
-		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Per100: fmt.Sprintf("%s g in 100 g", read.Trimmed(x.Dose, 3)), Drops: b.Drops(l, g),
-			Grams: noun.Figure{Value: g, Unit: "g", Text: read.Trimmed(math.Max(0.001, g), FineDecimals(g)) + " g", Why: &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. The set of gels with the least distance, plus 0.2 for each further gel and 0.5 for each gram over 3 in 100.",
-				Formula: "grams = dose × paste / 100", Values: []noun.Named{{Name: "dose", Text: read.Trimmed(x.Dose, 3) + " g in 100 g"}, {Name: "paste", Text: b.Reader.Mass(grams)}, {Name: "base", Text: t.BaseSay}, {Name: "strength of this bottle", Text: strength}}}}}
-		if l.MassG < g {
-			d.Short = fmt.Sprintf("only %s there", ExactMass(b.Reader, l.MassG))
+		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Grams: b.gelFigure(l, x, grams, dose, t.BaseSay)}
+		if need := needOf(out, x); l.MassG < need {
+			d.Short = fmt.Sprintf("only %s there", b.Reader.Mass(l.MassG))
 		}
 		v.Gels = append(v.Gels, d)
-		parts, ids = append(parts, gelPart{l, x.Dose, g}), append(ids, l.ID)
+		parts, ids = append(parts, gelPart{l, dose, x.GotG, x.Text}), append(ids, l.ID)
 	}
 	slices.Sort(ids)
 	v.Key = noun.LotsKey(ids)
-	total := out.TotalDose * grams / 100
-	v.Total = noun.Figure{Value: total, Unit: "g", Text: read.Trimmed(total, 2) + " g", Why: nil}
-	v.Band = fmt.Sprintf("expect ΔE ± %s until the bottles are calibrated", read.Trimmed(bandOf(parts), 1))
-	if bandOf(parts) < 3 {
-		v.Band = fmt.Sprintf("expect ΔE ± %s, by the mixes you compared", read.Trimmed(bandOf(parts), 1))
+	band := bandOf(parts)
+	v.Off = offFigure(off(out), band)
+	v.Band = "it may come out a shade off until the bottles are compared"
+	if band < 3 {
+		v.Band = "as sure as the mixes that you compared"
 	}
 	if out.Sensitivity > 3 {
-		v.Touchy = fmt.Sprintf("Touchy: a tenth too much of one gel shifts it by ΔE %s. Weigh it, or make twice as much.", read.Trimmed(out.Sensitivity, 1))
+		v.Touchy = "Touchy: a tenth too much of one gel is seen at once. Count the drops, or make twice as much."
 	}
 	if out.Sticky {
 		v.Sticky = "Over 3 g in 100 g: sticky. Add it in stages and rest it before use."
 	}
 	return v
+}
+
+// gelFigure is one gel as hands take it, drops and dabs first; with its reason.
+func (b *Means) gelFigure(l *noun.Lot, x colour.HandsGel, grams, dose float64, base string) noun.Figure {
+	mean, band, n := l.Ratio()
+	strength := "as its swatch says (assumed)"
+	if n > 0 {
+		strength = fmt.Sprintf("%s of its swatch, known within %s %%, from %s", read.Trimmed(mean, 2), read.Trimmed(band*100, 0), read.Count(n, "mix"))
+	}
+	text := x.Text
+	switch {
+	case grams <= 0:
+		text = read.Trimmed(dose, 2) + " g in 100 g"
+	case text == "" || l.DropG != nil && x.Way == "drops": // a bottle whose drops were weighed
+		text = b.Reader.Gel(l.DropG, x.GotG).Text
+	}
+	return noun.Figure{Value: x.GotG, Unit: "g", Text: text, Why: &noun.Why{Rule: "Gels only darken: each takes away what it absorbs. Of the sets that no eye tells apart the one with the fewest gels, rounded to drops and dabs; under a dab by mother paste.",
+		Formula: "grams = dose × paste / 100", Values: []noun.Named{{Name: "dose", Text: read.Trimmed(dose, 3) + " g in 100 g"}, {Name: "grams", Text: read.Trimmed(x.GotG, 3) + " g"}, {Name: "paste", Text: b.Reader.Mass(grams)}, {Name: "base", Text: base}, {Name: "strength of this bottle", Text: strength}}}}
+}
+
+// offFigure is how far a colour ends from what is wanted: in words, the number behind
+// why.
+func offFigure(de, band float64) noun.Figure {
+	return noun.Figure{Value: de, Text: Apart(de), Why: &noun.Why{Rule: "How far the paste as it is made lies from what is wanted. Under 1 no eye tells.", Formula: "CIEDE2000 between both, by the doses as they are rounded",
+		Values: []noun.Named{{Name: "difference", Text: "ΔE " + read.Trimmed(de, 1)}, {Name: "expect", Text: "± " + read.Trimmed(band, 1)}}}}
 }
 
 // restHours is how long a colour deepens before it is judged (assumed).
@@ -110,13 +130,13 @@ func (b *Means) addingSteps(t *Tint, grams float64) []string {
 		case g < b.Kitchen.DabG:
 			first = append(first, "two thirds of the paste coloured with "+x.Lot.Name)
 		case g*2/3 < b.Kitchen.DabG: // too little to share
-			rest = append(rest, fmt.Sprintf("%s of %s", b.Drops(x.Lot, g), x.Lot.Name))
+			rest = append(rest, fmt.Sprintf("%s of %s", b.Reader.Gel(x.Lot.DropG, g).Text, x.Lot.Name))
 		default:
-			first = append(first, fmt.Sprintf("%s of %s", b.Drops(x.Lot, g*2/3), x.Lot.Name))
+			first = append(first, fmt.Sprintf("%s of %s", b.Reader.Gel(x.Lot.DropG, g*2/3).Text, x.Lot.Name))
 		}
 	}
 	out := []string{"Gloves on. Warm the paste until it folds without cracking, fold and roll it."}
-	look := fmt.Sprintf("Look: it should be paler than the pat called fresh (%s).", t.fresh.Hex())
+	look := "Look: it should be paler than the pat called fresh."
 	if len(first) > 0 {
 		out = append(out, fmt.Sprintf("First two thirds: %s. Knead until no streak is left, about 5 min.", read.List(first)),
 			look+" Add the rest, knead, look again beside the target in daylight.")
@@ -124,7 +144,7 @@ func (b *Means) addingSteps(t *Tint, grams float64) []string {
 		out = append(out, fmt.Sprintf("Work %s in on the tip of a toothpick, half of it first. Knead until no streak is left, about 5 min.", read.List(rest)),
 			look+" Add what is left, knead, look again beside the target in daylight.")
 	}
-	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to %s.", restHours, t.rested.Hex()))
+	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to the pat called rested.", restHours))
 	if t.Plain > 0 {
 		out = append(out, StripesSay)
 	}
@@ -154,7 +174,7 @@ func (b *Means) letDowns(g *ColourGroup, darker []*ColourGroup) []LetDown {
 		}
 		dark := r.Use[0].MassG
 		why := &noun.Why{Rule: "One strong mix let down with white makes related tones: they cannot clash.", Formula: "K and S of a mix are the mass-weighted means", Values: []noun.Named{{Name: "share of " + x.Piece.Colour, Text: read.Trimmed(100*dark/g.grams, 1) + " %"}, {Name: "wanted", Text: b.Reader.Mass(g.grams)}}}
-		out = append(out, LetDown{From: orName(x.Piece), Dark: noun.Figure{Value: dark, Unit: "g", Text: read.Trimmed(dark, 1) + " g", Why: why}, White: noun.Figure{Value: g.grams - dark, Unit: "g", Text: read.Trimmed(g.grams-dark, 1) + " g", Why: why}, Off: offSays(r.De00), Hex: r.Hex})
+		out = append(out, LetDown{From: orName(x.Piece), Dark: noun.Figure{Value: dark, Unit: "g", Text: b.Reader.Paste(dark), Why: why}, White: noun.Figure{Value: g.grams - dark, Unit: "g", Text: b.Reader.Paste(g.grams - dark), Why: why}, Off: Apart(r.De00), Hex: r.Hex})
 	}
 	return out
 }
@@ -175,4 +195,48 @@ func (b *Means) marbled(t *Tint) *MarbledView {
 		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, read.Trimmed(m.StripeMM, 1), m.CyclesToSolid),
 		Why: &noun.Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
 			Values: []noun.Named{{Name: "rope", Text: fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", read.Trimmed(colour.Rope.DiameterMM, 0), read.Trimmed(colour.Rope.LengthMM, 0), read.Trimmed(colour.Rope.Turns, 0))}, {Name: "g", Text: read.Trimmed(m.Factor, 2)}}}}
+}
+
+// GelFor is one gel that goes into the paste of a step, as hands take it, and what must
+// be there of it.
+type GelFor struct {
+	Lot    *noun.Lot
+	Figure noun.Figure
+	NeedG  float64
+}
+
+// GelsFor a share of a piece: rounded for the paste that is kneaded at once.
+func (b *Means) GelsFor(w *Reckoned, share float64) (out []GelFor) {
+	t := w.Tint
+	if t == nil || t.way != FromGels || len(t.gels) == 0 {
+		return nil
+	}
+	grams := t.grams * share
+	r, err := b.Recipe(w.Piece.Swatch, t.base, t.gels, grams)
+	if err != nil {
+		return nil
+	}
+	for _, x := range handsOf(r, grams) {
+		i := slices.IndexFunc(t.gels, func(l *noun.Lot) bool { return l.GelName() == x.Gel })
+		if i < 0 || grams <= 0 {
+			continue
+		}
+		f := b.gelFigure(t.gels[i], x, grams, 100*x.GotG/grams, t.BaseSay)
+		f.Unit = t.gels[i].Name
+		out = append(out, GelFor{t.gels[i], f, needOf(r, x)})
+	}
+	return out
+}
+
+// UsesWith puts the gels of a step in the place of their share of the whole piece's.
+func UsesWith(uses []noun.Taken, gels []GelFor) []noun.Taken {
+	for _, x := range gels {
+		i := slices.IndexFunc(uses, func(u noun.Taken) bool { return u.Lot == x.Lot.ID })
+		if i < 0 {
+			uses = append(uses, noun.Taken{Lot: x.Lot.ID, Name: x.Lot.Name})
+			i = len(uses) - 1
+		}
+		uses[i].G = x.NeedG
+	}
+	return uses
 }

@@ -6,7 +6,6 @@ package work
 import (
 	"errors"
 	"fmt"
-	"math"
 	"slices"
 	"strings"
 	"time"
@@ -240,7 +239,7 @@ func (b *Means) counted(w *Reckoned, kinds int) {
 		mk.Note = "Reckoned from its measures. Weigh one good piece to be sure."
 	}
 	b.counts(w, mk, kinds, class)
-	mk.Paste = noun.Figure{Value: w.Batch.PasteG, Unit: "g", Text: b.Reader.Mass(math.Ceil(w.Batch.PasteG)), Why: &noun.Why{Rule: "What one piece takes, its scrap in it, times the pieces that are made.", Formula: "pieces × paste for one",
+	mk.Paste = noun.Figure{Value: w.Batch.PasteG, Unit: "g", Text: b.Reader.Paste(w.Batch.PasteG), Why: &noun.Why{Rule: "What one piece takes, its scrap in it, times the pieces that are made.", Formula: "pieces × paste for one",
 		Values: []noun.Named{{Name: "pieces", Text: fmt.Sprint(w.Batch.Make)}, {Name: "paste for one", Text: read.Trimmed(each, 2) + " g"}}}}
 	w.View.Make = mk
 }
@@ -286,25 +285,32 @@ func (b *Means) counts(w *Reckoned, mk *MakeView, kinds int, class string) {
 		values = append(values, noun.Named{Name: "of these by themselves", Text: fmt.Sprint(w.Piece.Wanted)}, noun.Named{Name: "as parts of others", Text: fmt.Sprint(w.Wanted - w.Piece.Wanted)})
 	}
 	mk.Balls = noun.Figure{Value: float64(batch.Make), Unit: mk.Word + "s", Text: fmt.Sprint(batch.Make), Why: &noun.Why{Rule: rule, Formula: formula, Values: values}}
-	mk.Spares = fmt.Sprintf("%s: enough with %s %%", read.Count(batch.Spares, "spare"), read.Trimmed(math.Floor(batch.Probability*1000)/10, 1))
+	mk.Spares = fmt.Sprintf("%s: enough with %s", read.Count(batch.Spares, "spare"), read.Chance(batch.Probability))
 }
 
 // ballView is what is weighed out for a mould.
 func (b *Means) ballView(w *Reckoned, kinds int, class string) {
 	p, batch := w.Piece, &w.Batch
 	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: b.Reader.Say(w.from), Word: "ball", Trial: p.TrialText, Estimate: p.TrialEstimate}
-	aim, aimText := w.PieceG, b.Reader.Mass(w.PieceG)
+	aim := w.PieceG
 	if batch.AimG != nil {
 		aim = *batch.AimG
-		aimText = MeasureStep(aim, b.Kitchen.ScaleStepG)
-		if b.Reader.Us() {
-			aimText = b.Reader.Mass(aim)
-		}
+	}
+	good := measure.Readings(batch.LowG, batch.HighG, b.Reader.Scale())
+	aimText := good.Text
+	if batch.TooCoarse {
+		aimText = fmt.Sprintf("%s for %d", b.Reader.Mass(*batch.RopeG), *batch.RopePieces)
 	}
 	mk.Ball = noun.Figure{Value: aim, Unit: "g", Text: aimText, Why: &noun.Why{Rule: "A weighed trial piece beats the volume. A ball may lie 2 % under and 4 % over it: an under-fill shows, an over-fill is trimmed.",
 		Formula: "aim = the middle of the band, on the step of your scale", Values: []noun.Named{{Name: "one piece, by " + w.from, Text: read.Trimmed(w.PieceG, 3) + " g"},
-			{Name: "band", Text: read.Trimmed(batch.LowG, 2) + " to " + read.Trimmed(batch.HighG, 2) + " g"}, {Name: "scale step", Text: read.Trimmed(b.Kitchen.ScaleStepG, 3) + " g"}}}}
-	mk.Tolerance = fmt.Sprintf("from %s to %s", read.Trimmed(batch.LowG, 2)+" g", read.Trimmed(batch.HighG, 2)+" g")
+			{Name: "band", Text: read.Trimmed(batch.LowG, 2) + " to " + read.Trimmed(batch.HighG, 2) + " g"}, {Name: "middle", Text: read.Trimmed(aim, 2) + " g"}, {Name: "scale step", Text: read.Trimmed(b.Kitchen.ScaleStepG, 3) + " g"}}}}
+	mk.Tolerance = "every reading of these is good"
+	if good.Count != nil && *good.Count == 1 {
+		mk.Tolerance = "2 % under or 4 % over is good"
+	}
+	if batch.TooCoarse {
+		mk.Tolerance = "one rope, cut evenly"
+	}
 	if p.TrialEstimate && p.TrialLowG != nil {
 		mk.Note = fmt.Sprintf("An estimate: between %s and %s. Weigh one piece to be sure.", b.Reader.Mass(*p.TrialLowG), b.Reader.Mass(*p.TrialHighG))
 	}
@@ -312,7 +318,7 @@ func (b *Means) ballView(w *Reckoned, kinds int, class string) {
 		mk.Note = strings.TrimSpace(mk.Note + fmt.Sprintf(" Your scale is too coarse for one ball: weigh %s, roll a rope and cut it evenly into %d.", b.Reader.Mass(*batch.RopeG), *batch.RopePieces))
 	}
 	b.counts(w, mk, kinds, class)
-	mk.Paste = noun.Figure{Value: batch.PasteG, Unit: "g", Text: b.Reader.Mass(math.Ceil(batch.PasteG)), Why: &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
+	mk.Paste = noun.Figure{Value: batch.PasteG, Unit: "g", Text: b.Reader.Paste(batch.PasteG), Why: &noun.Why{Rule: "Knead 3 % more than the balls weigh.", Formula: "balls × ball × 1.03",
 		Values: []noun.Named{{Name: "balls", Text: fmt.Sprint(batch.Make)}, {Name: "ball", Text: read.Trimmed(aim, 3) + " g"}}}}
 	w.View.Make = mk
 }
@@ -322,15 +328,6 @@ func weighedOf(m *noun.Tool, r read.Reader) string {
 		return ""
 	}
 	return read.WeighedSays(m, r)
-}
-
-// MeasureStep is an amount on a scale of this step, as it reads.
-func MeasureStep(g, step float64) string {
-	decimals := 0
-	for s := step; s < 0.999 && decimals < 3; s *= 10 {
-		decimals++
-	}
-	return fmt.Sprintf("%.*f g", decimals, g)
 }
 
 func (b *Means) cautions(w *Reckoned) {
@@ -354,12 +351,4 @@ func Union(list, more []string) []string {
 func DoseOf(m, e, want, g float64) *noun.Why {
 	return &noun.Why{Rule: "A mass balance of gum: what is there and what is added, over the whole.", Formula: "powder = m (want - have)/(100 - want)",
 		Values: []noun.Named{{Name: "paste", Text: read.Trimmed(m, 1) + " g"}, {Name: "have", Text: read.Trimmed(e, 2) + " %"}, {Name: "want", Text: read.Trimmed(want, 2) + " %"}, {Name: "powder", Text: read.Trimmed(g, 2) + " g"}}}
-}
-
-// ExactMass is a mass that is small as often as large.
-func ExactMass(r read.Reader, g float64) string {
-	if g < 1 {
-		return read.Trimmed(g, 3) + " g"
-	}
-	return r.Mass(g)
 }

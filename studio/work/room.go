@@ -182,7 +182,7 @@ func WouldHelp(st *noun.Step, k *noun.Kitchen, now time.Time, r read.Reader) str
 			return ""
 		}
 		if at, ok := ends(soft-4, k.RHPercent); ok {
-			return fmt.Sprintf("Cooler, %s: firm %s.", r.Temp(soft-4), read.SayTime(at, now))
+			return fmt.Sprintf("Cooler, %s: firm %s.", r.Temp(soft-4), r.Time(at, now))
 		}
 		return ""
 	}
@@ -191,7 +191,7 @@ func WouldHelp(st *noun.Step, k *noun.Kitchen, now time.Time, r read.Reader) str
 			continue
 		}
 		if at, ok := ends(k.TempC, rh); ok {
-			return fmt.Sprintf("Drier air, %.0f %% humidity: %s %s.", rh, map[string]string{"hold": "it holds", "firm": "firm"}[body.Until], read.SayTime(at, now))
+			return fmt.Sprintf("Drier air, %.0f %% humidity: %s %s.", rh, map[string]string{"hold": "it holds", "firm": "firm"}[body.Until], r.Time(at, now))
 		}
 	}
 	return ""

@@ -47,9 +47,10 @@ func told(x *float64) string {
 	return fmt.Sprint(*x)
 }
 
-// Recipe of a target in a base from these bottles: doses, whatever the batch.
-func (b *Means) Recipe(target string, base colour.Paste, lots []*noun.Lot) (colour.RecipeOut, error) {
-	key := fmt.Sprintf("recipe|%s|%s", target, fingerprint(base))
+// Recipe of a target in a base from these bottles: doses, and for so many grams of base
+// what hands make of them (0: not known yet).
+func (b *Means) Recipe(target string, base colour.Paste, lots []*noun.Lot, grams float64) (colour.RecipeOut, error) {
+	key := fmt.Sprintf("recipe|%s|%s|%.2f %v %v %v", target, fingerprint(base), grams, b.Reader.Scale(), b.Kitchen.DropG, b.Kitchen.DabG)
 	for _, l := range lots {
 		mean, _, _ := l.Ratio()
 		key += fmt.Sprintf("|%d %s %.4f %v %v", l.ID, *l.Swatch, mean, told(l.Deepening), told(l.HalfTimeHours))
@@ -63,6 +64,13 @@ func (b *Means) Recipe(target string, base colour.Paste, lots []*noun.Lot) (colo
 			}
 			gels = append(gels, g)
 		}
-		return colour.Recipe(colour.RecipeIn{Target: target, Base: base, Gels: gels})
+		in := colour.RecipeIn{Target: target, Base: base, Gels: gels}
+		if grams >= leastBatchG {
+			in.BatchG, in.StepG, in.DropG, in.DabG = new(min(grams, 50000)), new(b.Reader.Scale()), &b.Kitchen.DropG, &b.Kitchen.DabG
+		}
+		return colour.Recipe(in)
 	})
 }
+
+// leastBatchG is the least paste for which drops are counted, g.
+const leastBatchG = 0.5

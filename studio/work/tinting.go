@@ -15,7 +15,7 @@ import (
 const (
 	FromGels      = "gels"
 	FromLeftovers = "leftovers"
-	FromNothing   = "asItIs"
+	FromNothing   = noun.AsItComes
 )
 
 // baseOf a kind of paste; half-and-half is mixed of its halves, what the shelf
@@ -75,13 +75,64 @@ func (t *Tint) Settled() bool {
 	case t.way == FromLeftovers:
 		return len(t.tubs.Use) > 0 && !t.tubs.Short && t.tubs.De00 <= colour.NearEnough
 	}
-	return len(t.Parts) > 0 && t.out.De00 <= colour.NearEnough
+	return (len(t.Parts) > 0 || t.out.Hands != nil) && off(t.out) <= colour.NearEnough
 }
 
 type gelPart struct {
 	Lot   *noun.Lot
 	dose  float64
 	Grams float64
+	Say   string // as hands do it
+}
+
+// handsOf a recipe: what hands make of it; where no grams are known yet its doses, for
+// 100 g.
+func handsOf(out colour.RecipeOut, grams float64) []colour.HandsGel {
+	if out.Hands != nil {
+		return out.Hands.Gels
+	}
+	list := []colour.HandsGel{}
+	for _, x := range out.Gels {
+		g := x.Dose
+		if grams > 0 {
+			g = x.Dose * grams / 100
+		}
+		list = append(list, colour.HandsGel{Gel: x.Gel, Way: "drops", GotG: g})
+	}
+	return list
+}
+
+// needOf a gel: what must be there of it; of a mother paste its whole dab.
+func needOf(out colour.RecipeOut, x colour.HandsGel) float64 {
+	if out.Hands != nil {
+		for _, n := range out.Hands.GelNeeds {
+			if n.Gel == x.Gel {
+				return n.MassG
+			}
+		}
+	}
+	return x.GotG
+}
+
+// off is how far a recipe ends from what is wanted, as it is made.
+func off(out colour.RecipeOut) float64 {
+	if out.Hands != nil {
+		return out.Hands.De00
+	}
+	return out.De00
+}
+
+// moreBase adds grams to the paste that there is most of.
+func (w *Reckoned) moreBase(g float64) {
+	most := -1
+	for i := range w.Uses {
+		if most < 0 || w.Uses[i].Grams > w.Uses[most].Grams {
+			most = i
+		}
+	}
+	if most >= 0 {
+		w.Uses[most].Grams += g
+	}
 }
 
 // gelOfLot is a bottle as colour sees it.
@@ -233,7 +284,7 @@ func (b *Means) fromBottles(w *Reckoned, t *Tint) {
 		t.say = "There is no gel in the pantry that may go in."
 		return
 	}
-	out, err := b.Recipe(w.Piece.Swatch, t.base, lots)
+	out, err := b.Recipe(w.Piece.Swatch, t.base, lots, t.grams)
 	if err != nil {
 		t.say = Sentence(err)
 		return
@@ -241,15 +292,22 @@ func (b *Means) fromBottles(w *Reckoned, t *Tint) {
 	t.out, t.gels = out, lots
 	var gels []colour.Gel
 	var doses []float64
-	for _, x := range out.Gels {
+	for _, x := range handsOf(out, t.grams) {
 		i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.GelName() == x.Gel })
 		g, err := gelOfLot(lots[i])
 		if err != nil {
 			continue
 		}
-		gels, doses = append(gels, g), append(doses, x.Dose)
-		t.Parts = append(t.Parts, gelPart{lots[i], x.Dose, x.Dose * t.grams / 100})
-		w.Adds = append(w.Adds, MixPart{Lot: lots[i], Name: lots[i].Name, Grams: x.Dose * t.grams / 100})
+		dose := x.GotG
+		if t.grams > 0 {
+			dose = 100 * x.GotG / t.grams
+		}
+		gels, doses = append(gels, g), append(doses, dose)
+		t.Parts = append(t.Parts, gelPart{lots[i], dose, x.GotG, x.Text})
+		w.Adds = append(w.Adds, MixPart{Lot: lots[i], Name: lots[i].Name, Grams: needOf(out, x)})
+	}
+	if h := out.Hands; h != nil && h.BaseNeedG > t.grams {
+		w.moreBase(h.BaseNeedG - t.grams) // what the mother pastes are mixed in
 	}
 	t.rested, t.fresh = colour.Tinted(t.base, gels, doses, -1), colour.Tinted(t.base, gels, doses, 0)
 }
@@ -295,7 +353,7 @@ func (b *Means) fromTubs(w *Reckoned, t *Tint) {
 	if have+0.05 < w.Strength {
 		if d, err := paste.Dose(paste.DoseIn{MassG: &total, HavePercent: &have, WantPercent: &w.Strength, Powder: &b.Kitchen.Powder}); err == nil {
 			w.Adds = append(w.Adds, b.powder(d.AddPowderG))
-			v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: b.SpoonsSay(b.Kitchen.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Grams: noun.Figure{Value: d.AddPowderG, Unit: "g", Text: read.Trimmed(math.Max(d.AddPowderG, 0.01), 2) + " g", Why: DoseOf(total, have, w.Strength, d.AddPowderG)}})
+			v.Mix = append(v.Mix, MixView{Name: b.Reader.Say("hardener powder, " + read.PowderNames[b.Kitchen.Powder]), Note: b.SpoonsSay(b.Kitchen.Powder, d.AddPowderG) + "; brings the tubs to the strength of the peg", Powder: b.Kitchen.Powder, Grams: noun.Figure{Value: d.AddPowderG, Unit: "g", Text: b.Reader.Powder(b.Kitchen.Powder, d.AddPowderG).Text, Why: DoseOf(total, have, w.Strength, d.AddPowderG)}})
 			w.Rest = max(w.Rest, 30)
 			v.Rest = "Knead warm together, then 30 min in a bag."
 		}

@@ -97,6 +97,7 @@ type MixView struct {
 	Note   string      `json:"note"`
 	Swatch string      `json:"swatch,omitempty"`
 	Grams  noun.Figure `json:"grams"`
+	Powder string      `json:"powder,omitempty" doc:"of hardener its kind"`
 }
 
 // DoseView is a school of hardener for this piece.

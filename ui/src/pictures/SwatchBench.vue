@@ -28,7 +28,6 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
           :fill="p.hex"
         />
         <path v-if="p.flash" d="M60 24c18-8 44-6 58 6-16-2-38-2-58-6Z" :fill="p.flash" />
-        <text x="82" y="52" text-anchor="middle" :fill="ink(p.dark)">{{ p.hex }}</text>
       </svg>
       <figcaption>
         <b>{{ p.say }}</b><br />
@@ -36,7 +35,7 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
         ><br />
         <span>{{ p.off }}</span>
         <template v-if="p.flash"
-          ><br /><span>flashes {{ p.flash }}</span></template
+          ><br /><span>flashes in the light</span></template
         >
         <template v-if="p.note"
           ><br /><span class="note">{{ p.note }}</span></template
@@ -45,7 +44,7 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
     </figure>
     <p class="wanted">
       <span class="chip" :style="{ background: target.hex, color: ink(target.dark) }"
-        >wanted {{ target.hex }}, {{ target.named }}</span
+        >wanted: {{ target.named }}</span
       >
       lies under each pat. Dusts are eaten only when their label calls them edible.
     </p>

@@ -102,7 +102,7 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
     <p v-if="fault" class="danger small" role="alert">{{ fault }}</p>
     <div v-if="finish" class="shown">
       <span class="big-pat" :style="{ background: rested }"></span>
-      <span class="big-pat" :style="{ background: finish.hex, color: ink(finish.dark) }">{{ finish.hex }}</span>
+      <span class="big-pat" :style="{ background: finish.hex, color: ink(finish.dark) }"></span>
       <div>
         <b>{{ finish.say }}</b> <WhyNumber :why="finish.why" :of="finish.say" />
         <p class="small">{{ finish.covers }}</p>
@@ -150,7 +150,7 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
     <template v-if="ladder">
       <div class="ladder">
         <div v-for="(s, i) in ladder.shades" :key="i" :style="{ background: s.hex, color: ink(s.dark) }">
-          <b>{{ s.hex }}</b><br />{{ s.from.text }} of this<br />{{ s.to.text }} of the other
+          {{ s.from.text }} of this<br />{{ s.to.text }} of the other
         </div>
       </div>
       <p class="small quiet">{{ ladder.step }}</p>

@@ -12,8 +12,7 @@ defineProps<{ recipe: RecipeView; base: string; total: string; plain?: string; l
         <span class="drop" :style="{ background: g.swatch }" aria-hidden="true"></span>
         <span>
           <span class="big">{{ g.grams.text }}</span> {{ g.name }}
-          <WhyNumber :why="g.grams.why" :of="`${g.name}: ${g.grams.text}`" /><br />
-          <span class="small quiet">{{ g.drops }}; {{ g.per100 }}</span>
+          <WhyNumber :why="g.grams.why" :of="`${g.name}: ${g.grams.text}`" />
           <span v-if="g.short" class="small danger"><br />{{ g.short }}</span>
         </span>
       </div>
@@ -25,7 +24,8 @@ defineProps<{ recipe: RecipeView; base: string; total: string; plain?: string; l
       </span>
     </div>
     <p class="small">
-      Reckoned: {{ recipe.off }}; <span class="quiet">{{ recipe.band }}</span>
+      Reckoned: {{ recipe.off.text }} <WhyNumber :why="recipe.off.why" :of="recipe.off.text" />;
+      <span class="quiet">{{ recipe.band }}</span>
     </p>
     <p v-if="recipe.reach" class="small danger">{{ recipe.reach }}</p>
     <p v-if="recipe.touchy" class="small soon">{{ recipe.touchy }}</p>
