@@ -47,7 +47,7 @@ func TestWhatMeansTheLastIsNotKept(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/hands")
 	h := hand{t, p, page}
-	see(t, page, "Next for your hands")
+	takeFirst(t, page)
 	h.space()
 	see(t, page, "Take back")
 	p.stop(t)
@@ -78,7 +78,7 @@ func TestOnePressIsOneRead(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/hands")
 	h := hand{t, p, page}
-	see(t, page, "Next for your hands")
+	takeFirst(t, page)
 	page.MustWaitRequestIdle()()
 	var mu sync.Mutex
 	var asked []string

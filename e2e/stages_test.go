@@ -73,7 +73,7 @@ func TestKeysCanBeSwitchedOff(t *testing.T) {
 	field(page, "Keys of the keyboard").MustClick()
 	see(t, page, "Saved.")
 	p.to(page, demoStudio+"/bench")
-	see(t, page, "Next for your hands")
+	see(t, page, "It could be done earlier")
 	first := page.MustElement(".step").MustText()
 	page.Keyboard.MustType(input.Space, input.KeyL)
 	page.MustEval(`() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))`)

@@ -40,6 +40,20 @@ func clickOn(page *rod.Page, selector, words string) {
 }
 
 // choose opens the list under a label and picks.
+// more picks what is done to a whole order, behind the control of its row.
+func more(page *rod.Page, title, item string) {
+	page.MustElement(fmt.Sprintf(`[aria-label="More for %s"]`, title)).MustClick()
+	clickOn(page, ".p-menu-item-link", item)
+}
+
+// takeFirst takes what is offered first, although nothing is due.
+func takeFirst(t testing.TB, page *rod.Page) {
+	t.Helper()
+	see(t, page, "It could be done earlier")
+	press(page, "^Take it now$")
+	see(t, page, "Next for your hands")
+}
+
 func choose(page *rod.Page, label, option string) {
 	box := page.MustElementByJS(`l => { const x = [...document.querySelectorAll('label')].find(x => x.textContent.trim().startsWith(l)); return x ? document.querySelector('[aria-labelledby="' + x.id + '"]') : null }`, label)
 	box.MustClick()
@@ -158,13 +172,13 @@ func TestTheWalk(t *testing.T) {
 func TestKeysAlone(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
-	see(t, page, "Next for your hands")
+	takeFirst(t, page)
 	first := page.MustElement(".step").MustText()
 	page.Keyboard.MustType(input.Space)
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText !== %q`, first))
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step')?.innerText !== %q`, first))
 	see(t, page, "Take back: finished: "+first)
 	page.Keyboard.MustType(input.Backspace)
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText === %q`, first))
+	see(t, page, "It could be done earlier")
 	page.Keyboard.MustType(input.Key('?'))
 	see(t, page, "None fires while a field")
 	page.Keyboard.MustType(input.Escape)
@@ -172,7 +186,7 @@ func TestKeysAlone(t *testing.T) {
 	page.Keyboard.MustType(input.KeyL)
 	see(t, page, "What decides")
 	page.Keyboard.MustType(input.KeyB)
-	see(t, page, "Next for your hands")
+	see(t, page, "It could be done earlier")
 
 	p.to(page, demoStudio+"/commissions/1")
 	see(t, page, "Who and what for")
@@ -236,7 +250,7 @@ func TestDeletingCanBeUndone(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions")
 	see(t, page, "Observatory evening")
-	page.MustElement(`[aria-label="Delete Observatory evening"]`).MustClick()
+	more(page, "Observatory evening", "Delete")
 	see(t, page, "Observatory evening is deleted.")
 	press(page, "Bring it back")
 	page.MustWait(`() => document.body.innerText.includes('Observatory evening') && !document.body.innerText.includes('is deleted')`)
@@ -300,7 +314,7 @@ func TestFirstPage(t *testing.T) {
 	wait := page.MustWaitNavigation()
 	page.MustNavigate(p.url + demoStudio + "/bench")
 	wait()
-	see(t, page, "Next for your hands")
+	see(t, page, "It could be done earlier")
 	page.MustWaitRequestIdle()()
 	if total == 0 || total > 190_000 {
 		t.Errorf("the first page is %d bytes on the wire", total)

@@ -54,8 +54,12 @@ type BenchView struct {
 	Nothing  string            `json:"nothing"`
 	Cautions []caution.Caution `json:"cautions"`
 
-	r read.Reader
+	r      read.Reader
+	closes time.Time // when tonight's hours end
 }
+
+// tidyWithin is how long before the hours end it is said how an evening ends.
+const tidyWithin = 15 * time.Minute
 
 // MoveView is one movement of hands.
 type MoveView struct {
@@ -176,6 +180,7 @@ func (v *BenchView) hours(k *noun.Kitchen, now time.Time) {
 		if w.Start.After(now) || !w.End.After(now) {
 			continue
 		}
+		v.closes = w.End
 		v.Until = fmt.Sprintf("until %s, %s left", v.r.Clock(w.End), read.SayMinutes(int(w.End.Sub(now)/time.Minute)))
 		if len(w.Names) > 0 {
 			v.Until += ", " + read.List(w.Names)
@@ -446,7 +451,7 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 			}
 		}
 	}
-	if n := len(v.Done); n > 0 && v.Done[n-1].ActualEnd.After(now.Add(-3*time.Hour)) && (v.Now == nil) {
+	if n := len(v.Done); n > 0 && v.Done[n-1].ActualEnd.After(now.Add(-3*time.Hour)) && (v.Now == nil || v.closes.Sub(now) < tidyWithin) {
 		add(&v.Tidy, "Cover what is still soft; close every bag with its air pressed out.")
 		add(&v.Tidy, "Label leftovers with colour, allergens and the date.")
 		add(&v.Tidy, "Wipe the board white last; count knives, needles and blades in.")

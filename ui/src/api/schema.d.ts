@@ -1617,10 +1617,9 @@ export interface components {
             why?: components["schemas"]["Why"];
         };
         GelDoseView: {
-            drops: string;
+            /** @description as hands take it */
             grams: components["schemas"]["Figure"];
             name: string;
-            per100: string;
             short: string;
             swatch: string;
         };
@@ -1968,6 +1967,8 @@ export interface components {
             grams: components["schemas"]["Figure"];
             name: string;
             note: string;
+            /** @description of hardener its kind */
+            powder?: string;
             swatch?: string;
         };
         Moment: {
@@ -2324,12 +2325,11 @@ export interface components {
             hex: string;
             /** @description the bottles by number: what is chosen */
             key: string;
-            /** @description how far from what is wanted, in words and CIEDE2000 */
-            off: string;
+            /** @description how far from what is wanted, in words */
+            off: components["schemas"]["Figure"];
             /** @description why it cannot be reached, when it cannot */
             reach: string;
             sticky: string;
-            total: components["schemas"]["Figure"];
             touchy: string;
         };
         Rescue: {

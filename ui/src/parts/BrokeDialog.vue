@@ -9,9 +9,13 @@ const props = defineProps<{ breakable: Tally[]; first?: number; reasons: BenchVi
 const emit = defineEmits<{ broke: [tally: Tally, why: string] }>()
 const visible = defineModel<boolean>('visible')
 const which = ref<Tally>()
-watch(visible, (open) => {
-  if (open) which.value = props.breakable.find((t) => t.pieceId === props.first) ?? props.breakable[0]
-})
+watch(
+  visible,
+  (open) => {
+    if (open) which.value = props.breakable.find((t) => t.pieceId === props.first) ?? props.breakable[0]
+  },
+  { immediate: true },
+)
 </script>
 
 <template>

@@ -1,9 +1,8 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, defineAsyncComponent, ref } from 'vue'
 import { api, take, type BenchView, type Tally } from '../api/client'
 import { useBenchAct } from '../api/queries'
-import BrokeDialog from './BrokeDialog.vue'
 
 // How many of each piece are whole; a break can be told at any time, by touch and by key.
 const props = defineProps<{ bench: BenchView; first?: number }>()
@@ -11,11 +10,15 @@ const breakable = computed(() => props.bench.tallies.filter((t) => t.made > t.br
 const broke = useBenchAct((s, x: { op: string; version: number; why: string }) =>
   take(api.POST('/s/{studio}/bench/{op}/broke/{version}/{why}', { params: { path: { studio: s, ...x } } })),
 )
+// the dialog comes when it is wanted: the bench is the first page that is loaded
+const BrokeDialog = defineAsyncComponent(() => import('./BrokeDialog.vue'))
 const asking = ref(false)
+const wanted = ref(false)
 const fault = ref('')
 function ask() {
   fault.value = breakable.value.length ? '' : 'There is no whole piece yet that could break.'
   asking.value = !fault.value
+  wanted.value ||= asking.value
 }
 async function say(t: Tally, why: string) {
   asking.value = false
@@ -39,7 +42,14 @@ defineExpose({ ask })
     </p>
     <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
     <p v-if="breakable.length"><Button label="One broke" severity="secondary" outlined @click="ask" /> <kbd>X</kbd></p>
-    <BrokeDialog v-model:visible="asking" :breakable="breakable" :first="first" :reasons="bench.reasons" @broke="say" />
+    <BrokeDialog
+      v-if="wanted"
+      v-model:visible="asking"
+      :breakable="breakable"
+      :first="first"
+      :reasons="bench.reasons"
+      @broke="say"
+    />
   </section>
 </template>
 

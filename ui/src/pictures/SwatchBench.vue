@@ -34,18 +34,14 @@ const ink = (dark: boolean) => (dark ? '#ffffff' : '#1a1a1a')
         <span>looks like {{ p.named }}</span
         ><br />
         <span>{{ p.off }}</span>
-        <template v-if="p.flash"
-          ><br /><span>flashes in the light</span></template
-        >
+        <template v-if="p.flash"><br /><span>flashes in the light</span></template>
         <template v-if="p.note"
           ><br /><span class="note">{{ p.note }}</span></template
         >
       </figcaption>
     </figure>
     <p class="wanted">
-      <span class="chip" :style="{ background: target.hex, color: ink(target.dark) }"
-        >wanted: {{ target.named }}</span
-      >
+      <span class="chip" :style="{ background: target.hex, color: ink(target.dark) }">wanted: {{ target.named }}</span>
       lies under each pat. Dusts are eaten only when their label calls them edible.
     </p>
   </div>

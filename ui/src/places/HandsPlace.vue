@@ -312,6 +312,9 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
   gap: 10px;
   align-content: start;
 }
+.hands :deep(.p-button) {
+  min-height: 64px;
+}
 .top {
   gap: 10px 18px;
 }

@@ -147,7 +147,21 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
         <p class="small">
           {{ chosen.marbled.say }} <WhyNumber :why="chosen.marbled.why" of="Stripes" /><br />
           <span class="quiet"
-            >From afar <span class="pat" :style="{ background: chosen.marbled.far }" role="img" aria-label="the colour from afar"></span>, mixed through <span class="pat" :style="{ background: chosen.marbled.solid }" role="img" aria-label="the colour mixed through"></span>.</span
+            >From afar
+            <span
+              class="pat"
+              :style="{ background: chosen.marbled.far }"
+              role="img"
+              aria-label="the colour from afar"
+            ></span
+            >, mixed through
+            <span
+              class="pat"
+              :style="{ background: chosen.marbled.solid }"
+              role="img"
+              aria-label="the colour mixed through"
+            ></span
+            >.</span
           >
         </p>
       </div>
