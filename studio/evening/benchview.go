@@ -335,7 +335,7 @@ func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble,
 	}
 	for i, o := range found {
 		if i != best && len(v.Next) < 5 {
-			v.Next = append(v.Next, *o.st)
+			v.Next = append(v.Next, named(o.st))
 		}
 	}
 }
@@ -395,6 +395,15 @@ func (c *candidate) urgency(window string, now time.Time) int {
 	return 5
 }
 
+// named is a step by its name and hour, without what hands do in it: that comes when it
+// is taken in hand.
+func named(st *plan.LineStep) plan.LineStep {
+	x := *st
+	x.Says, x.Checks, x.Cautions, x.Ways, x.Figures = []string{}, []string{}, []string{}, []noun.Way{}, []noun.Figure{}
+	x.Planned = noun.Planned{Name: st.Planned.Name, Places: st.Planned.Places, Window: st.Planned.Window, Hands: []int{}}
+	return x
+}
+
 // notDue says before when nothing needs hands, and what could be done earlier.
 func (v *BenchView) notDue(found []candidate, now time.Time) {
 	var first *candidate
@@ -404,9 +413,9 @@ func (v *BenchView) notDue(found []candidate, now time.Time) {
 			first = c
 		}
 		if c.free && len(v.Offers) < mostOffers {
-			v.Offers = append(v.Offers, *c.st)
+			v.Offers = append(v.Offers, named(c.st))
 		} else if len(v.Next) < 5 {
-			v.Next = append(v.Next, *c.st)
+			v.Next = append(v.Next, named(c.st))
 		}
 	}
 	if first != nil {
