@@ -281,6 +281,9 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (evening.BenchView, error) {
 		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
 	})
+	post(a, log, "enough", "/s/{studio}/bench/{op}/enough/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
+		return s.Enough(ctx, in.Studio, in.Op, in.Version)
+	})
 	post(a, log, "washed", "/s/{studio}/bench/washed", func(ctx context.Context, in *InStudio) (evening.BenchView, error) { return s.Washed(ctx, in.Studio) })
 	post(a, log, "takeBack", "/s/{studio}/bench/takeBack/{entry}", func(ctx context.Context, in *struct {
 		InStudio

@@ -284,8 +284,8 @@ func (t *tx) Tools() ([]noun.Tool, error) {
 	return rows[noun.Tool](t.db.Where("deleted_at IS NULL").Order("name, id"))
 }
 
-func (t *tx) PhotographedFor(piece int64) (noun.Tool, error) {
-	return first[noun.Tool](t.db.Where("photo IS NOT NULL AND deleted_at IS NULL AND id = (SELECT tool_id FROM pieces WHERE id = ?)", piece))
+func (t *tx) ToolFor(piece int64) (noun.Tool, error) {
+	return first[noun.Tool](t.db.Where("deleted_at IS NULL AND id = (SELECT tool_id FROM pieces WHERE id = ?)", piece))
 }
 
 func (t *tx) Photo(id int64) ([]byte, error) {

@@ -32,6 +32,7 @@ type BenchView struct {
 	Now      *plan.LineStep    `json:"now,omitempty"`
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
 	Photo    *work.PhotoView   `json:"photo,omitempty" doc:"of the tool that pieces are made with now"`
+	Tool     *ToolAt           `json:"tool,omitempty" doc:"the mould that pieces are made with now"`
 	Before   string            `json:"before" doc:"nothing needs hands before that, when nothing is due"`
 	BeforeMS int64             `json:"beforeMs" doc:"that instant, by the server's clock; 0: there is none"`
 	Offers   []plan.LineStep   `json:"offers" doc:"what could be done earlier than planned, when nothing is due"`
@@ -134,6 +135,11 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 	titles, guests := noun.TitlesOf(cs), guestsOf(cs)
 	steps := work.Derived(near, k, now)
 	var all []plan.LineStep
+	for i := range steps {
+		if err := withCopies(tx, &steps[i]); err != nil {
+			return out, err
+		}
+	}
 	for _, st := range steps {
 		l := plan.NewLineStep(st, titles[st.CommissionID], out.r, now)
 		l.Guests = guests[st.CommissionID]
@@ -151,7 +157,7 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 	}
 	out.Troubles, out.Tallies = wrong.Troubles, wrong.Tallies
 	out.choose(all, wrong.Stopped(), at, now)
-	if err := out.photo(tx, k); err != nil {
+	if err := out.tool(tx, k); err != nil {
 		return out, err
 	}
 	if err := out.clocksAndLast(tx, steps, now); err != nil {
@@ -470,15 +476,47 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 	}
 }
 
-// photo of the tool, while pieces are made with it.
-func (v *BenchView) photo(tx journal.Tx, k *noun.Kitchen) error {
+// tool that pieces are made with now, and its photo.
+func (v *BenchView) tool(tx journal.Tx, k *noun.Kitchen) error {
 	if v.Now == nil || !v.Now.Makes() || v.Now.PieceID == nil {
 		return nil
 	}
-	t, err := tx.PhotographedFor(*v.Now.PieceID)
+	t, err := tx.ToolFor(*v.Now.PieceID)
 	if errors.Is(err, journal.ErrNotFound) {
 		return nil
 	}
 	v.Photo = (&work.Means{Reader: read.Reader{K: k}}).PhotoOf(&t)
+	if t.Presses() {
+		v.Tool = &ToolAt{ID: t.ID, Name: t.Name, Copies: t.InUse(), Says: read.Count(t.InUse(), "copy") + " to work with"}
+		if t.InUse() == 0 {
+			v.Tool.Says = "no copy is left to work with"
+		}
+	}
+	return err
+}
+
+// ToolAt is the mould that is worked with, and how many copies of it there are now.
+type ToolAt struct {
+	ID     int64  `json:"id"`
+	Name   string `json:"name"`
+	Copies int    `json:"copies"`
+	Says   string `json:"says"`
+}
+
+// withCopies lets a press that has begun go on with the copies that are there now: one
+// may have torn since.
+func withCopies(tx journal.Tx, st *noun.Step) error {
+	if !st.Makes() || st.ActualStart == nil || st.ActualEnd != nil || st.PieceID == nil || st.Planned.Run.Copies < 2 {
+		return nil
+	}
+	t, err := tx.ToolFor(*st.PieceID)
+	if errors.Is(err, journal.ErrNotFound) {
+		return nil
+	}
+	if err == nil && t.Presses() && t.InUse() < st.Planned.Run.Copies {
+		run := *st.Planned.Run
+		run.Copies = max(1, t.InUse())
+		st.Planned.Run = &run
+	}
 	return err
 }

@@ -22,7 +22,32 @@ func (s *Evening) Finish(ctx context.Context, slug, op string, version int64, an
 		if err != nil {
 			return err
 		}
+		if run := st.Planned.Run; run != nil && (st.Made == nil || len(st.Fills) < run.Fills) {
+			st.Made = &run.Balls // marked done at once
+		}
 		a.Say(st.CommissionID, "finished: %s", st.Title)
+		return finishStep(a, st, c)
+	}, s.showBench(&out))
+	return out, err
+}
+
+// Enough ends a press before its last round: fewer are wanted by now than when it was
+// begun. What is over is spares.
+func (s *Evening) Enough(ctx context.Context, slug, op string, version int64) (out BenchView, err error) {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
+		st, c, err := current(a, op, version, true)
+		if err != nil {
+			return err
+		}
+		if !st.Makes() || st.ActualStart == nil || st.Out() == 0 {
+			return fault.New(fault.Contradiction, "op", "None of it is made yet: there is nothing to stop at.")
+		}
+		for _, f := range st.Fills {
+			if f.Out == nil {
+				return fault.New(fault.Contradiction, "op", "Fill %d is in the freezer: open it first.", f.N)
+			}
+		}
+		a.Say(st.CommissionID, "stopped at %d of %d: %s", st.Out(), st.Planned.Run.Balls, st.Title)
 		return finishStep(a, st, c)
 	}, s.showBench(&out))
 	return out, err
@@ -78,11 +103,6 @@ func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 		now = *st.ActualStart
 	}
 	st.ActualEnd, st.Who = &now, a.By
-	if run := st.Planned.Run; run != nil {
-		if st.Made == nil || len(st.Fills) < run.Fills { // marked done at once
-			st.Made = &run.Balls
-		}
-	}
 	if err := plan.TakesOf(tx, st); err != nil {
 		return err
 	}

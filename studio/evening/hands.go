@@ -34,6 +34,9 @@ func (s *Evening) Hands(ctx context.Context, slug, op string, version int64, do 
 			a.Say(st.CommissionID, "finished: %s", st.Title)
 			return finishStep(a, st, c)
 		}
+		if err := withCopies(a, st); err != nil {
+			return err
+		}
 		return movement(a, st, c, do)
 	}, s.showBench(&out))
 	return out, err

@@ -68,9 +68,9 @@ type Tx interface {
 	PieceMadeAs(key string) (noun.Piece, error)
 
 	Tools() ([]noun.Tool, error)
-	PhotographedFor(piece int64) (noun.Tool, error) // its leading tool, when that has a photo; ErrNotFound
-	Photo(id int64) ([]byte, error)                 // a JPEG
-	PhotoBytes() (int64, error)                     // of the photos that tools have
+	ToolFor(piece int64) (noun.Tool, error) // what it is shaped with; ErrNotFound
+	Photo(id int64) ([]byte, error)         // a JPEG
+	PhotoBytes() (int64, error)             // of the photos that tools have
 	AddPhoto(jpeg []byte) (id int64, err error)
 	ToolsOf(ids []int64) ([]noun.Tool, error) // also deleted ones
 

@@ -30,6 +30,7 @@ type Run struct {
 	UnmouldSec int `json:"unmouldSec"`
 	Cavities   int `json:"cavities"`
 	Balls      int `json:"balls"`
+	For        int `json:"for,omitempty"` // how many were wanted of its piece when it was planned
 
 	BallG float64 `json:"ballG"` // of one piece, trimmed
 	Word  string  `json:"word"`  // what one movement works on: ball, sheet, piece

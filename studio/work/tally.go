@@ -14,6 +14,7 @@ type Tally struct {
 	PieceID      int64  `json:"pieceId"`
 	CommissionID int64  `json:"commissionId"`
 	By           string `json:"by" doc:"who made them, when it was said"`
+	Enough       bool   `json:"enough" doc:"fewer are wanted than when the press was begun, and so many are whole: it can stop here"`
 	Again        bool   `json:"again" doc:"more of them can be made"`
 	Op           string `json:"op" doc:"the press whose pieces can be counted or can break"`
 	Version      int64  `json:"version"`
@@ -48,7 +49,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	}
 	for _, p := range ps {
 		t := Tally{PieceID: p.ID, CommissionID: p.CommissionID, Again: len(p.Extras) < noun.MostAgain, Name: p.Name, Wanted: needed[p.ID]}
-		by := makers{}
+		by, cut := makers{}, false
 		coming := notYetPlanned(&p, mine[p.ID])
 		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
@@ -60,6 +61,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 			}
 			t.Made += s.Out()
 			by.add(s)
+			cut = cut || s.ActualEnd == nil && s.Planned.Run.For > t.Wanted
 			t.Broken += s.Broken()
 			if s.ActualEnd == nil {
 				coming += max(0, s.Planned.Run.Balls-s.Out())
@@ -69,11 +71,14 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 			continue
 		}
 		t.By = by.says()
+		t.Enough = cut && t.Made-t.Broken >= t.Wanted
 		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
 		spare := t.Made - t.Broken + coming - t.Wanted
 		switch {
 		case t.Short > 0:
 			t.Says = fmt.Sprintf("%d more to make: the spares are used up.", t.Short)
+		case t.Enough:
+			t.Says = fmt.Sprintf("Fewer are wanted now: enough, stop here. %s over.", read.Count(t.Made-t.Broken-t.Wanted, "spare"))
 		case spare == 0:
 			t.Says = "No spare is left."
 		default:

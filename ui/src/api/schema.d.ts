@@ -84,6 +84,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/bench/{op}/enough/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["enough"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/bench/{op}/finish/{version}": {
         parameters: {
             query?: never;
@@ -1252,6 +1268,8 @@ export interface components {
              * @description how often windows were told of a change when this was read
              */
             told: number;
+            /** @description the mould that pieces are made with now */
+            tool?: components["schemas"]["ToolAt"];
             /** @description what is wrong today, the dearest first */
             troubles: components["schemas"]["Trouble"][];
             until: string;
@@ -2374,6 +2392,8 @@ export interface components {
             /** Format: int64 */
             fills: number;
             /** Format: int64 */
+            for?: number;
+            /** Format: int64 */
             holdSec: number;
             /** Format: int64 */
             unmouldSec: number;
@@ -2541,6 +2561,8 @@ export interface components {
             by: string;
             /** Format: int64 */
             commissionId: number;
+            /** @description fewer are wanted than when the press was begun, and so many are whole: it can stop here */
+            enough: boolean;
             /** Format: int64 */
             made: number;
             name: string;
@@ -2655,6 +2677,14 @@ export interface components {
             pastes: components["schemas"]["SharedView"][];
             says: string;
             why?: components["schemas"]["Why"];
+        };
+        ToolAt: {
+            /** Format: int64 */
+            copies: number;
+            /** Format: int64 */
+            id: number;
+            name: string;
+            says: string;
         };
         ToolPicture: {
             /** Format: double */
@@ -3205,6 +3235,85 @@ export interface operations {
                 op: string;
                 version: number;
                 by: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enough: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
             };
             cookie?: never;
         };

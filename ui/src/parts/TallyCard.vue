@@ -4,7 +4,7 @@ import type { Tally } from '../api/client'
 
 // How many are whole, and the presses that put it right.
 defineProps<{ tally: Tally; kept: string }>()
-defineEmits<{ count: [by: number]; broke: [] }>()
+defineEmits<{ count: [by: number]; broke: []; enough: [] }>()
 </script>
 
 <template>
@@ -34,6 +34,7 @@ defineEmits<{ count: [by: number]; broke: [] }>()
         class="tall square"
         @click="$emit('count', 1)"
       />
+      <Button v-if="tally.enough" label="Enough: stop here" class="tall" @click="$emit('enough')" />
       <Button label="One broke" severity="secondary" outlined class="tall" @click="$emit('broke')" /> <kbd>X</kbd>
     </div>
   </section>

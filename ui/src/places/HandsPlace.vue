@@ -5,7 +5,7 @@ import { useRouter } from 'vue-router'
 import { api, person, setPerson, take, type BenchView, type Tally } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
 import { keptMore, keptOf, waiting } from '../api/outbox'
-import { inHand, useBench, useBenchAct, useStudio } from '../api/queries'
+import { inHand, useAct, useBench, useBenchAct, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import BrokeDialog from '../parts/BrokeDialog.vue'
 import { useKeys } from '../parts/keys'
@@ -144,6 +144,25 @@ function sayBroke(t: Tally, why: string) {
   asking.value = ''
   act(`broke ${t.op} ${t.version}`, () => broke.mutateAsync({ op: t.op, version: t.version, why }))
 }
+const stop = useBenchAct((s, x: { op: string; version: number }) =>
+  take(api.POST('/s/{studio}/bench/{op}/enough/{version}', { params: { path: { studio: s, ...x } } })),
+)
+function enough() {
+  const t = tally.value
+  if (t) act(`enough ${t.op} ${t.version}`, () => stop.mutateAsync({ op: t.op, version: t.version }))
+}
+const copy = useAct((s, id: number) =>
+  take(api.POST('/s/{studio}/tools/{id}/copies/{do}', { params: { path: { studio: s, id, do: 'broke' } } })),
+)
+const torn = async (id: number) => {
+  try {
+    await copy.mutateAsync(id)
+    told.value = 'A copy broke: the line is hung anew with those that are left.'
+    void bench.refetch()
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not marked.'
+  }
+}
 function showIt() {
   pinned.value = undefined
   void bench.refetch()
@@ -237,7 +256,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
         </div>
         <aside class="stack">
-          <TallyCard v-if="tally" :tally="tally" :kept="counted" @count="count" @broke="askBroke" />
+          <TallyCard v-if="tally" :tally="tally" :kept="counted" @count="count" @broke="askBroke" @enough="enough" />
           <template v-for="t in v.tallies" :key="t.pieceId">
             <Button
               v-if="t.short"
@@ -252,6 +271,19 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             <MarkedPhoto :photo="photo" />
             <p v-for="s in photo.says" :key="s">{{ s }}</p>
           </section>
+          <p v-if="v.tool" class="row">
+            <span
+              >{{ v.tool.name }}: <span class="quiet">{{ v.tool.says }}</span></span
+            >
+            <Button
+              label="A copy tore"
+              severity="secondary"
+              outlined
+              class="tall"
+              :disabled="!v.tool.copies"
+              @click="torn(v.tool.id)"
+            />
+          </p>
           <div class="row">
             <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
             <template v-if="weighs">
