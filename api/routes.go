@@ -281,6 +281,12 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (evening.BenchView, error) {
 		return s.Broke(ctx, in.Studio, in.Op, in.Version, in.Why)
 	})
+	get(a, log, "find", "/s/{studio}/find", func(ctx context.Context, in *struct {
+		InStudio
+		Text string `query:"text" maxLength:"200"`
+	}) ([]studio.Found, error) {
+		return s.Find(ctx, in.Studio, in.Text)
+	})
 	post(a, log, "enough", "/s/{studio}/bench/{op}/enough/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
 		return s.Enough(ctx, in.Studio, in.Op, in.Version)
 	})

@@ -173,6 +173,15 @@ func (t *tx) SaveStep(s *noun.Step) error {
 	return nil
 }
 
+// GiveBody writes what dries into a step that does not say it.
+func (t *tx) GiveBody(op string, body *noun.Body) error {
+	doc, err := json.Marshal(map[string]any{"body": body})
+	if err != nil {
+		return err
+	}
+	return t.db.Exec("UPDATE steps SET planned = planned || ?::jsonb WHERE op = ? AND planned -> 'body' IS NULL", string(doc), op).Error
+}
+
 func (t *tx) Timers() ([]noun.Timer, error) {
 	return rows[noun.Timer](t.db.Where("kind = 'own' AND answered_at IS NULL AND deleted_at IS NULL").Order("rings_at, id"))
 }

@@ -326,3 +326,22 @@ func (t *tx) Clear() error {
 	}
 	return nil
 }
+
+// finds are what has a name; the first of them what is open.
+const finds = `
+SELECT kind, name, of, id, parent FROM (
+	SELECT 'commission' AS kind, title AS name, customer AS of, id, 0::bigint AS parent, (state <> 'open')::int AS closed FROM commissions WHERE deleted_at IS NULL
+	UNION ALL SELECT 'piece', p.name, c.title, p.id, c.id, (c.state <> 'open')::int FROM pieces p JOIN commissions c ON c.id = p.commission_id WHERE p.deleted_at IS NULL AND c.deleted_at IS NULL
+	UNION ALL SELECT 'lot', name, kept, id, 0, 0 FROM lots WHERE deleted_at IS NULL
+	UNION ALL SELECT 'tool', name, '', id, 0, 0 FROM tools WHERE deleted_at IS NULL
+) x WHERE true`
+
+func (t *tx) Find(words []string, most int) (out []journal.Named, err error) {
+	q, args := finds, []any{}
+	for _, w := range words {
+		q += " AND position(lower(?) in lower(name)) > 0"
+		args = append(args, w)
+	}
+	q += " ORDER BY closed, (position(lower(?) in lower(name)) <> 1), kind, id DESC LIMIT ?"
+	return out, t.db.Raw(q, append(args, words[0], most)...).Scan(&out).Error
+}

@@ -29,6 +29,13 @@ type Store interface {
 	Ping(ctx context.Context) error
 }
 
+// Named is something that has a name: a commission, a piece, a lot or a tool. Of is the
+// order or the kind that it belongs to.
+type Named struct {
+	Kind, Name, Of string
+	ID, Parent     int64
+}
+
 // Pulse counts what the windows of a studio were told, and from how much of what
 // was wanted its plan is made.
 type Pulse struct {
@@ -93,10 +100,13 @@ type Tx interface {
 	TakenFor(commission int64) ([]noun.Step, error)
 	Step(op string) (noun.Step, error)
 	ReplaceSteps(drop []string, steps []noun.Step) error
-	SaveStep(s *noun.Step) error // its facts
+	SaveStep(s *noun.Step) error               // its facts
+	GiveBody(op string, body *noun.Body) error // to a drying that was begun before such was kept
 
 	Timers() ([]noun.Timer, error)  // of one's own, that nobody has answered
 	Answers() ([]noun.Timer, error) // to clocks of waits, of open commissions
+
+	Find(words []string, most int) ([]Named, error) // by name: what is open first, then the latest
 
 	AddEntry(e *Entry) error
 	AddEntries(es []Entry) error

@@ -93,7 +93,7 @@ func merged(kept []link, whole bool, fresh []link) []link {
 	for i := range out {
 		for j := range fresh {
 			if f := &fresh[j].op; f.Op == out[i].op.Op && f.Dry != nil && out[i].op.Dry != nil {
-				out[i].op.Dry = f.Dry
+				out[i].op.Dry, out[i].op.DryUntil = f.Dry, f.DryUntil
 			}
 		}
 	}

@@ -128,7 +128,27 @@ func (s *Planning) Plan(ctx context.Context, slug string) error {
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
-	return s.Store.Write(ctx, slug, func(tx journal.Tx) error { return in.write(tx, plan, planned) })
+	bodies := l.bodies(in.steps)
+	return s.Store.Write(ctx, slug, func(tx journal.Tx) error {
+		for op, body := range bodies {
+			if err := tx.GiveBody(op, body); err != nil {
+				return err
+			}
+		}
+		return in.write(tx, plan, planned)
+	})
+}
+
+// bodies are what dries in steps that were begun before that was kept with them: as
+// their piece is now.
+func (l *liner) bodies(steps []noun.Step) map[string]*noun.Body {
+	out := map[string]*noun.Body{}
+	for _, st := range steps {
+		if mine := l.steps[st.Op]; !st.Attended && st.ActualStart != nil && st.ActualEnd == nil && st.Planned.Body == nil && mine != nil && mine.Planned.Body != nil {
+			out[st.Op] = mine.Planned.Body
+		}
+	}
+	return out
 }
 
 // write puts the plan in the place of what was only planned when it was read.

@@ -1,6 +1,6 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref, watch } from 'vue'
+import { computed, defineAsyncComponent, ref, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, reached, Refused, sendKept, take } from './api/client'
 import { useLive } from './api/live'
@@ -19,6 +19,8 @@ const route = useRoute()
 const router = useRouter()
 const w = useWords()
 const help = ref(false)
+const finding = ref(false)
+const FindDialog = defineAsyncComponent(() => import('./parts/FindDialog.vue'))
 const helped = ref(false)
 watch(help, () => (helped.value = true))
 useLive(studio)
@@ -92,20 +94,23 @@ useKeys({
   'ctrl+z': () => studio.value && void byKey(() => undoLast.mutateAsync(undefined)),
   'ctrl+shift+z': () => studio.value && void byKey(() => redoLast.mutateAsync(undefined)),
   '?': () => (help.value = true),
+  '/': () => studio.value && (finding.value = true),
+  f: () => studio.value && (finding.value = true),
   b: () => go('bench'),
   l: () => !route.params.id && go('line'),
   Escape: () => route.params.id && go('commissions'),
 })
 const keys: [string, string][] = [
-  ['1 - 9', "a commission's stages: Brief, Pieces, Paste, Colour, Make, Dry, Finish, Assemble, Hand over"],
+  ['1 - 6', "a commission's stages: Brief, Pieces, Paste, Colour, Make, Dry"],
+  ['/ or F', 'find an order, a piece, a lot or a tool'],
   ['L', 'the line'],
   ['B', 'the bench'],
-  ['Space', 'at the bench: finish this step and show the next'],
+  ['Space', 'at the bench: one movement is done, show the next'],
   ['Backspace', 'at the bench: take the last one back'],
   ['T', 'hands on: a timer'],
   ['W', 'hands on: the scale'],
   ['+ -', 'hands on: one more, one fewer'],
-  ['X', 'hands on: one broke'],
+  ['X', 'at the bench: one broke'],
   ['Ctrl Z', 'take the last change back; with Shift do it again'],
   ['Esc', 'leave'],
   ['?', 'these keys'],
@@ -126,7 +131,8 @@ function takeBack() {
         <svg width="22" height="22" viewBox="0 0 22 22" aria-hidden="true"><path :d="p.d" /></svg>
         {{ w(p.say) }}
       </RouterLink>
-      <button type="button" class="place keys" @click="help = true"><kbd>?</kbd> Keys</button>
+      <button type="button" class="place keys" @click="finding = true"><kbd>/</kbd> Find</button>
+      <button type="button" class="place keys second" @click="help = true"><kbd>?</kbd> Keys</button>
     </nav>
     <main :class="{ whole }">
       <div v-if="!reached" class="away noprint" role="alert">
@@ -152,6 +158,7 @@ function takeBack() {
       <Button label="Bring it back" size="small" @click="takeBack" />
       <Button label="Let it go" size="small" severity="secondary" text @click="undo = null" />
     </div>
+    <FindDialog v-if="finding" v-model:visible="finding" />
     <LaterDialog
       v-if="helped"
       v-model:visible="help"
@@ -237,6 +244,9 @@ function takeBack() {
 .keys {
   margin-top: auto;
 }
+.keys.second {
+  margin-top: 0;
+}
 main {
   padding: 22px 30px 40px;
   min-width: 0;
@@ -288,8 +298,11 @@ main.whole {
     z-index: 40;
   }
   .mark,
-  .keys {
+  .keys.second {
     display: none;
+  }
+  .keys {
+    margin-top: 0;
   }
   .place.on::before {
     inset: -2px 10px auto;

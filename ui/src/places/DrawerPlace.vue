@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, ref, watch } from 'vue'
+import { useRoute } from 'vue-router'
 import { useStudio, useTools } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import NewTool from '../parts/NewTool.vue'
@@ -11,7 +12,12 @@ import { useWords } from '../words/words'
 const w = useWords()
 const studio = useStudio()
 const rows = useTools()
-const open = ref(0)
+const route = useRoute()
+const open = ref(Number(route.query.tool ?? 0))
+watch(
+  () => route.query.tool,
+  (tool) => tool && (open.value = Number(tool)),
+)
 const adding = ref(false)
 const tools = computed(() => rows.data.value ?? [])
 const chosen = computed(
