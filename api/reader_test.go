@@ -40,7 +40,7 @@ func TestWordsAndUnitsFollowTheReader(t *testing.T) {
 	h := serve(t, true)
 	h.kitchen(set{"words": "us", "units": "us"})
 	p := h.piece("Toadstool caps")
-	if len(p.Paste.Mix) == 0 || !strings.HasSuffix(p.Paste.Mix[0].Grams.Text, "oz") {
+	if len(p.Paste.Mix) == 0 || !strings.HasSuffix(p.Paste.Mix[0].Grams.Text, " oz)") {
 		t.Errorf("%+v", p.Paste.Mix)
 	}
 	if !strings.Contains(p.Paste.Axis[0].Say, "fondant") || p.Paste.Axis[3].Say != "gum paste" || !strings.Contains(p.Dry.Room, "70 °F") {

@@ -29,9 +29,11 @@ func routes(a huma.API, s *studio.Service, reset func(context.Context, string) e
 func studioRoutes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
 	get(a, log, "studios", "/studios", func(ctx context.Context, _ *struct{}) ([]document.StudioRow, error) { return s.Studios(ctx) })
 	post(a, log, "createStudio", "/studios", func(ctx context.Context, in *body[struct {
-		Name string `json:"name"`
+		Name     string `json:"name"`
+		TimeZone string `json:"timeZone,omitempty" maxLength:"80" doc:"of the browser"`
+		Language string `json:"language,omitempty" maxLength:"40" doc:"of the browser"`
 	}]) (document.StudioRow, error) {
-		return s.CreateStudio(ctx, in.Body.Name)
+		return s.CreateStudio(ctx, in.Body.Name, studio.Reads{TimeZone: in.Body.TimeZone, Language: in.Body.Language})
 	})
 	large := func(op *huma.Operation) { op.MaxBodyBytes, op.SkipValidateBody = mostDocument, true }
 	register(a, log, http.MethodPost, "look", "/studios/import/look", func(ctx context.Context, in *whole) (document.Preview, error) { return s.Look(ctx, in.RawBody) }, large)

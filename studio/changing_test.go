@@ -258,3 +258,35 @@ func TestAStudioInAnotherZone(t *testing.T) {
 		}
 	}
 }
+
+// TestANewStudioReadsAsItsBrowserDoes: its zone and words, where they are known; nothing
+// of another studio stands in it.
+func TestANewStudioReadsAsItsBrowserDoes(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	for as, want := range map[studio.Reads]string{
+		{TimeZone: "America/Chicago", Language: "en-US"}: "America/Chicago us us",
+		{TimeZone: "Europe/Oslo", Language: "nb-NO"}:     "Europe/Oslo uk metric",
+		{TimeZone: "Mars/Olympus", Language: "en"}:       "Europe/London uk metric",
+		{TimeZone: "Local"}:                              "Europe/London uk metric",
+	} {
+		row, err := h.CreateStudio(t.Context(), "New bench", as)
+		h.ok(err)
+		k, err := h.Service.Kitchen(t.Context(), row.Slug)
+		h.ok(err)
+		zone := ""
+		for _, f := range k.Row.Fields {
+			if f.Name == "timeZone" {
+				zone = f.Text
+			}
+			for _, text := range []string{f.Hint, f.Text} {
+				if strings.Contains(text, "Ines") || strings.Contains(text, "Tobi") || strings.Contains(text, "Hollow") {
+					t.Errorf("%s: %q is of the demo", f.Name, text)
+				}
+			}
+		}
+		if got := zone + " " + k.Words + " " + k.Units; got != want {
+			t.Errorf("%+v: %s, want %s", as, got, want)
+		}
+	}
+}

@@ -43,7 +43,7 @@ func newHouse(t testing.TB) *house {
 	h := &house{t: t, now: tuesday}
 	h.Service = studio.New(s, func() time.Time { return h.now })
 	h.Wake = h.planNow
-	row, err := h.CreateStudio(t.Context(), "Elm Bench")
+	row, err := h.CreateStudio(t.Context(), "Elm Bench", studio.Reads{})
 	h.ok(err)
 	h.slug = row.Slug
 	return h

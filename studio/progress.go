@@ -216,7 +216,11 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *pla
 				r.row.BeginBy = reader.Time(t, now)
 				r.when = t
 			}
-			if all := troublesOf(c, wrong, len(r.row.Frond) > 0); len(all) > 0 {
+			all := troublesOf(c, wrong, len(r.row.Frond) > 0)
+			if slices.ContainsFunc(all, func(x noun.Trouble) bool { return x.Code == "late" }) {
+				r.row.BeginBy = "" // that hour is of no use any more
+			}
+			if len(all) > 0 {
 				r.row.Trouble, r.row.Troubles = &all[0], len(all)
 			}
 		}
@@ -279,7 +283,8 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 	if c.HandOver != nil {
 		v.HandOver, v.In = b.Reader.Date(*c.HandOver, b.Now), read.SayWhen(*c.HandOver, b.Now)
 	}
-	if t, ok := beginBy(steps, c.ID, b.Now); ok {
+	late := slices.ContainsFunc(v.Troubles, func(x noun.Trouble) bool { return x.Code == "late" })
+	if t, ok := beginBy(steps, c.ID, b.Now); ok && !late {
 		v.BeginBy = b.Reader.Time(t, b.Now)
 	}
 	v.Says, v.Guests = commissionSays(c, b.Reader), c.Table().Says()

@@ -279,7 +279,7 @@ func TestThePantryGoesOutAndComesInTheSame(t *testing.T) {
 	}
 	for _, kind := range []string{"csv", "json"} {
 		for _, units := range []string{"metric", "us"} {
-			fresh, err := h.CreateStudio(t.Context(), kind+" "+units)
+			fresh, err := h.CreateStudio(t.Context(), kind+" "+units, studio.Reads{})
 			h.ok(err)
 			from := h.slug
 			h.slug = fresh.Slug

@@ -43,13 +43,23 @@ func (s *Service) Studios(ctx context.Context) ([]document.StudioRow, error) {
 	return out, err
 }
 
-// CreateStudio opens an empty studio under a free address.
-func (s *Service) CreateStudio(ctx context.Context, name string) (document.StudioRow, error) {
+// Reads is how somebody reads: as their browser says, where it is known here.
+type Reads struct{ TimeZone, Language string }
+
+// CreateStudio opens an empty studio under a free address, in the zone and the words of
+// who opens it.
+func (s *Service) CreateStudio(ctx context.Context, name string, as Reads) (document.StudioRow, error) {
 	name = strings.TrimSpace(name)
 	if name == "" || len([]rune(name)) > 80 {
 		return document.StudioRow{}, fault.New(fault.Required, "name", "What is your studio called? Up to 80 characters.")
 	}
 	k := noun.NewKitchen(name)
+	if _, err := time.LoadLocation(as.TimeZone); err == nil && as.TimeZone != "" && as.TimeZone != "Local" {
+		k.TimeZone = as.TimeZone
+	}
+	if strings.EqualFold(as.Language, "en-US") {
+		k.Words, k.Units = "us", "us"
+	}
 	var err error
 	if k.Slug, err = s.FreeSlug(ctx, k.Slug); err != nil {
 		return document.StudioRow{}, err

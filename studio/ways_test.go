@@ -79,7 +79,7 @@ func TestAWayOfOnesOwn(t *testing.T) {
 		t.Errorf("%+v", there.Steps[4])
 	}
 	// and another studio knows nothing of it
-	other, err := h.CreateStudio(t.Context(), "Ash Bench")
+	other, err := h.CreateStudio(t.Context(), "Ash Bench", studio.Reads{})
 	h.ok(err)
 	if _, err := h.Way(t.Context(), other.Slug, key); err == nil {
 		t.Error("another studio's way was read")

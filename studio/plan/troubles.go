@@ -125,6 +125,19 @@ func (t *troubles) sorted() []noun.Trouble {
 	return noun.Some(t.all)
 }
 
+// hoursEnd is the planner's reason for what stands at the beginning of a stretch: it
+// tells nobody what to do.
+const hoursEnd = "The time at the bench begins then."
+
+// lateSays by how long an order is late, and what stands in the way.
+func lateSays(l *noun.LateLine) string {
+	say := fmt.Sprintf("Late by %s.", read.SayMinutes(l.Minutes))
+	if l.By != "" && l.By != hoursEnd {
+		say += " " + l.By
+	}
+	return say
+}
+
 func pageOf(commission int64, stage string) string {
 	return fmt.Sprintf("commissions/%d/%s", commission, stage)
 }
@@ -132,7 +145,7 @@ func pageOf(commission int64, stage string) string {
 // planned is what the plan found.
 func (t *troubles) planned(sum *noun.Summary) {
 	for _, l := range sum.Late {
-		t.add(noun.Trouble{Code: "late", CommissionID: l.CommissionID, Says: fmt.Sprintf("Late by %s.", read.SayMinutes(l.Minutes)), Remedy: l.By, Do: "Its line", To: pageOf(l.CommissionID, "line")})
+		t.add(noun.Trouble{Code: "late", CommissionID: l.CommissionID, Says: lateSays(&l), Remedy: "More hours, fewer pieces or a later date: see its line.", Do: "Its line", To: pageOf(l.CommissionID, "line")})
 	}
 	for _, l := range sum.LeftOut {
 		if l.Code == "never" && slices.Contains(t.nevers, l.PieceID) {
@@ -327,7 +340,7 @@ func (l *liner) stock(planned []noun.Step) []noun.Trouble {
 				short[key] = len(out)
 				out = append(out, noun.Trouble{Code: "stock", CommissionID: st.CommissionID, PieceID: d.w.Piece.ID, By: new(st.PlannedStart),
 					Says:   l.b.Reader.Sayf("%s short: %s, for %s.", read.UpperFirst(l.b.Named(&m)), l.b.Reader.Mass(gap), d.w.Piece.Name),
-					Remedy: "Buy it, or take another paste or colour.", Do: "What is needed", To: "pantry/shopping"})
+					Remedy: l.b.Reader.Say("Buy it, or take another paste or colour."), Do: "What is needed", To: "pantry/shopping"})
 			}
 			if b := m.Lot; b != nil && b.BestBefore != nil && !old[b.ID] && st.PlannedStart.After(b.BestBefore.AddDate(0, 0, 1)) {
 				old[b.ID] = true
@@ -339,7 +352,7 @@ func (l *liner) stock(planned []noun.Step) []noun.Trouble {
 	}
 	for i := range out {
 		if n := out[i].More; n > 0 {
-			out[i].Says += fmt.Sprintf(" %s more take it.", read.Count(n, "step"))
+			out[i].Says += map[bool]string{true: " One more step takes it.", false: fmt.Sprintf(" %d more steps take it.", n)}[n == 1]
 			out[i].More = 0
 		}
 	}

@@ -39,6 +39,7 @@ type Option struct {
 // Field reads and writes one field of a T. at gives a pointer into the row.
 type Field[T any] struct {
 	Name, Label, group, hint string
+	usHint                   string // for readers of US units, where that is another
 	Kind                     string // of FieldView; amount has a dimension
 	Dim                      string // mass volume length minutes temp percent number
 	Lo, Hi                   float64

@@ -11,7 +11,7 @@ import (
 
 var KitchenFields = []*Field[noun.Kitchen]{
 	{Name: "name", Label: "Studio", group: "Studio", Kind: "text", Must: true, at: func(k *noun.Kitchen) any { return &k.Name }},
-	{Name: "timeZone", Label: "Time zone", group: "Studio", Kind: "text", Must: true, hint: "such as Europe/London", at: func(k *noun.Kitchen) any { return &k.TimeZone },
+	{Name: "timeZone", Label: "Time zone", group: "Studio", Kind: "text", Must: true, hint: "such as Europe/London or America/New_York", at: func(k *noun.Kitchen) any { return &k.TimeZone },
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			if _, err := time.LoadLocation(text); err != nil || text == "Local" {
 				return fault.New(fault.UnknownValue, "timeZone", "%q is no time zone: write it as Europe/London or America/New_York.", text)
@@ -21,7 +21,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		}},
 	{Name: "tempC", Label: "Room is", group: "Room", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
 	{Name: "rhPercent", Label: "Humidity", group: "Room", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
-	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "Hours", Kind: "lines", hint: "Tue 19:00-22:00 Ines, Tobi. Put (unwelcome) after hours to use only when there is no other way.",
+	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "Hours", Kind: "lines", hint: "Tue 19:00-22:00 Ada, Ben, or Mon-Fri 19:00-22:00. Put (unwelcome) after hours to use only when there is no other way.", usHint: "Tue 7pm-10pm Ada, Ben, or Mon-Fri 7pm-10pm. Put (unwelcome) after hours to use only when there is no other way.",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			all, err := lines("hours", text, readWeekly)
 			h := slices.Concat(all...)
@@ -34,7 +34,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
 			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + showHours(r, h) })
 		}},
-	{Name: "exceptions", Label: "Exceptions, one date a line", group: "Hours", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines",
+	{Name: "exceptions", Label: "Exceptions, one date a line", group: "Hours", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ada", usHint: "Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ada",
 		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {
 			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(r, l, now) })
 			k.Exceptions = x
@@ -51,14 +51,17 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		}},
 	{Name: "bufferMinutes", Label: "Kept free before a hand-over", group: "Hours", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, Must: true, at: func(k *noun.Kitchen) any { return &k.BufferMinutes }},
 	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Places", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
-	{Name: "trays", Label: "Trays", group: "Places", Kind: "lines", hint: "5 of 400 x 300 mm",
+	{Name: "trays", Label: "Trays", group: "Places", Kind: "lines", hint: "5 of 400 x 300 mm", usHint: "5 of 16 x 12 in",
 		read: func(r Reader, text string, k *noun.Kitchen, _ time.Time) error {
+			if asShown(text, showTrays(r, k.Trays)) {
+				return nil
+			}
 			x, err := lines("trays", text, func(l string) (noun.Tray, error) { return readTray(r, l) })
 			k.Trays = x
 			return err
 		},
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
-			return shown(k.Trays, func(t noun.Tray) string { return strconv.Itoa(t.Count) + " of " + sized(r, t.LengthMM, t.WidthMM) })
+			return showTrays(r, k.Trays)
 		}},
 	{Name: "scaleStepG", Label: "My scale shows steps of", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
 	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Habits", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
@@ -104,4 +107,8 @@ var KitchenFields = []*Field[noun.Kitchen]{
 	minuteField("toWhite", "to white", 0, 240, func(k *noun.Kitchen) any { return &k.ToWhite }),
 	{Name: "whiteFrom", Label: "White begins at lightness", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0, Hi: 100, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.WhiteFrom }},
 	{Name: "freshDays", Label: "Eaten pieces stay fresh for days", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 365, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.FreshDays }},
+}
+
+func showTrays(r Reader, all []noun.Tray) string {
+	return shown(all, func(t noun.Tray) string { return strconv.Itoa(t.Count) + " of " + sized(r, t.LengthMM, t.WidthMM) })
 }

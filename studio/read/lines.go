@@ -13,6 +13,12 @@ import (
 	"dustyfern/studio/noun"
 )
 
+// asShown tells whether a text of lines is what stands there already: rounding to the
+// reader's units changes nothing that nobody touched.
+func asShown(text, shown string) bool {
+	return strings.Join(strings.Fields(text), " ") == strings.Join(strings.Fields(shown), " ")
+}
+
 // lines reads one thing a line, with the number of the line in the fault.
 func lines[T any](name, text string, read func(string) (T, error)) ([]T, error) {
 	out := []T{}
@@ -103,7 +109,7 @@ var hoursLine = regexp.MustCompile(`^([A-Za-z]+(?:\s*(?:-|–|to|,|and)\s*[A-Za-
 func readWeekly(l string) ([]noun.Hours, error) {
 	m := hoursLine.FindStringSubmatch(l)
 	if m == nil {
-		return nil, fmt.Errorf("write it as Tue 19:00-22:00 Ines, Tobi, or Mon-Fri 7pm-10pm")
+		return nil, fmt.Errorf("write it as Tue 19:00-22:00 Ada, Ben, or Mon-Fri 7pm-10pm")
 	}
 	days, err := readDays(m[1])
 	if err != nil {
@@ -261,7 +267,7 @@ func readTray(r Reader, l string) (noun.Tray, error) {
 // size is a length as a line of text holds it: exact, in one system.
 func size(r Reader, mm float64) string {
 	if r.Us() {
-		return Trimmed(mm/measure.MMPerInch, 3) + " in"
+		return Trimmed(mm/measure.MMPerInch, 4) + " in"
 	}
 	return Trimmed(mm, 1) + " mm"
 }
@@ -275,11 +281,11 @@ func sized(r Reader, mms ...float64) string {
 	return strings.Join(out, " x ") + " " + bareLength(r)
 }
 
-// readException reads "Thu 24 Dec shut" or "Sat 28 Nov 9:00-12:00 Ines".
+// readException reads "Thu 24 Dec shut" or "Sat 28 Nov 9:00-12:00 Ada".
 func readException(r Reader, l string, now time.Time) (noun.Exception, error) {
-	say := "write it as Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ines"
+	say := "write it as Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ada"
 	if r.Us() {
-		say = "write it as Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ines"
+		say = "write it as Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ada"
 	}
 	if day, ok := strings.CutSuffix(strings.ToLower(l), "shut"); ok {
 		t, ok := r.ReadDate(strings.TrimRight(day, " :,"), now, 12)

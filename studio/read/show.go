@@ -11,7 +11,7 @@ func (f *Field[T]) bareUnit(r Reader) string {
 	us := r.Us()
 	switch f.Dim {
 	case "mass":
-		return map[bool]string{true: "oz", false: "g"}[us && !f.Fine]
+		return "g" // scales of any kitchen read grams
 	case "volume":
 		return "ml"
 	case "length":
@@ -25,7 +25,7 @@ func (f *Field[T]) bareUnit(r Reader) string {
 }
 
 func (f *Field[T]) example(r Reader) string {
-	return map[string]string{"mass": "4.2 g", "volume": "6.2 ml", "length": "18 mm", "minutes": "8 min", "temp": r.Temp(21), "percent": "50 %"}[f.Dim]
+	return map[string]string{"mass": "4.2 g", "volume": "6.2 ml", "length": map[bool]string{true: "3/4 in", false: "18 mm"}[r.Us()], "minutes": "8 min", "temp": r.Temp(21), "percent": "50 %"}[f.Dim]
 }
 
 func (f *Field[T]) print(r Reader, x float64) string {
@@ -37,7 +37,7 @@ func (f *Field[T]) print(r Reader, x float64) string {
 		if x > 0 && x < 0.05 {
 			return Trimmed(x, 3) + " g"
 		}
-		return r.Mass(x)
+		return measure.FormatMass(x)
 	case "volume":
 		return Trimmed(x, 2) + " ml"
 	case "length":
@@ -100,6 +100,9 @@ func (f *Field[T]) Text(r Reader, row *T, now time.Time) string {
 
 func (f *Field[T]) view(r Reader, row *T, now time.Time) FieldView {
 	v := FieldView{Name: f.Name, Label: r.Say(f.Label), Kind: f.Kind, Group: f.group, Hint: r.Say(f.hint), Assumed: f.assumed, Text: f.Text(r, row, now)}
+	if r.Us() && f.usHint != "" {
+		v.Hint = r.Say(f.usHint)
+	}
 	for _, o := range f.options {
 		v.Choices = append(v.Choices, Option{o.Code, r.Say(o.Say)})
 	}

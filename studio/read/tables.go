@@ -217,7 +217,7 @@ var LotFields = []*Field[noun.Lot]{
 var CommissionFields = []*Field[noun.Commission]{
 	{Name: "title", Label: "Commission", group: "Who and what for", Kind: "text", Must: true, at: func(c *noun.Commission) any { return &c.Title }},
 	{Name: "customer", Label: "Who and what for", group: "Who and what for", Kind: "text", at: func(c *noun.Commission) any { return &c.Customer }},
-	{Name: "handOver", Label: "Handed over", group: "When", Kind: "date", hint: "Sat week, 10:00", at: func(c *noun.Commission) any { return &c.HandOver },
+	{Name: "handOver", Label: "Handed over", group: "When", Kind: "date", hint: "Sat week, 10:00", usHint: "Sat week, 10 am", at: func(c *noun.Commission) any { return &c.HandOver },
 		read: func(r Reader, text string, c *noun.Commission, now time.Time) error {
 			f := Field[noun.Commission]{Name: "handOver", Kind: "date", at: func(c *noun.Commission) any { return &c.HandOver }}
 			was := c.HandOver
@@ -233,8 +233,11 @@ var CommissionFields = []*Field[noun.Commission]{
 		}},
 	{Name: "cakeReady", Label: "Cake ready from", group: "When", Kind: "date", hint: "empty: the last hours before the hand-over", at: func(c *noun.Commission) any { return &c.CakeReady }},
 	{Name: "carrier", Label: "It goes on", group: "What it is", Kind: "choice", Must: true, options: options("tiers", "a tiered cake", "smallCakes", "small cakes", "biscuits", "biscuits"), at: func(c *noun.Commission) any { return &c.Carrier }},
-	{Name: "tiers", Label: "Tiers from below, one a line", group: "What it is", Kind: "lines", hint: "round 250 mm, 110 mm tall, coated 5 mm sage sugar paste",
+	{Name: "tiers", Label: "Tiers from below, one a line", group: "What it is", Kind: "lines", hint: "round 250 mm, 110 mm tall, coated 5 mm sage sugar paste", usHint: "round 10 in, 4 in tall, coated 1/4 in sage fondant",
 		read: func(r Reader, text string, c *noun.Commission, _ time.Time) error {
+			if asShown(text, shown(c.Tiers, func(t noun.Tier) string { return showTier(r, t) })) {
+				return nil
+			}
 			x, err := lines("tiers", text, func(l string) (noun.Tier, error) { return readTier(r, l) })
 			c.Tiers = x
 			return err

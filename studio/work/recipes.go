@@ -5,6 +5,7 @@ import (
 	"slices"
 
 	"dustyfern/craft/colour"
+	"dustyfern/craft/measure"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -27,6 +28,7 @@ type GelDoseView struct {
 	Name   string      `json:"name"`
 	Swatch string      `json:"swatch"`
 	Grams  noun.Figure `json:"grams" doc:"as hands take it"`
+	Mother string      `json:"mother" doc:"how its mother paste is made, of less than a dab"`
 	Short  string      `json:"short"`
 }
 
@@ -70,7 +72,7 @@ func (b *Means) RecipeView(t *Tint, out colour.RecipeOut, lots []*noun.Lot, gram
 		if grams > 0 {
 			dose = 100 * x.GotG / grams
 		}
-		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Grams: b.gelFigure(l, x, grams, dose, t.BaseSay)}
+		d := GelDoseView{Name: l.Name, Swatch: *l.Swatch, Grams: b.gelFigure(l, x, grams, dose, t.BaseSay), Mother: motherSays(l, x)}
 		if need := needOf(out, x); l.MassG < need {
 			d.Short = fmt.Sprintf("only %s there", b.Reader.Mass(l.MassG))
 		}
@@ -94,6 +96,14 @@ func (b *Means) RecipeView(t *Tint, out colour.RecipeOut, lots []*noun.Lot, gram
 	return v
 }
 
+// motherSays how a mother paste is made, "" for what goes in by drops.
+func motherSays(l *noun.Lot, x colour.HandsGel) string {
+	if x.Way != "mother" || x.MotherBaseG == nil {
+		return ""
+	}
+	return fmt.Sprintf("mother paste: 1 dab of %s in %s g of the base", l.Name, read.Trimmed(*x.MotherBaseG, 1))
+}
+
 // gelFigure is one gel as hands take it, drops and dabs first; with its reason.
 func (b *Means) gelFigure(l *noun.Lot, x colour.HandsGel, grams, dose float64, base string) noun.Figure {
 	mean, band, n := l.Ratio()
@@ -103,6 +113,8 @@ func (b *Means) gelFigure(l *noun.Lot, x colour.HandsGel, grams, dose float64, b
 	}
 	text := x.Text
 	switch {
+	case x.Way == "mother" && x.MotherUseG != nil:
+		text = measure.Reading(*x.MotherUseG, b.Reader.Scale())
 	case grams <= 0:
 		text = read.Trimmed(dose, 2) + " g in 100 g"
 	case text == "" || l.DropG != nil && x.Way == "drops": // a bottle whose drops were weighed
@@ -223,6 +235,9 @@ func (b *Means) GelsFor(w *Reckoned, share float64) (out []GelFor) {
 		}
 		f := b.gelFigure(t.gels[i], x, grams, 100*x.GotG/grams, t.BaseSay)
 		f.Unit = t.gels[i].Name
+		if say := motherSays(t.gels[i], x); say != "" {
+			f.Unit = say
+		}
 		out = append(out, GelFor{t.gels[i], f, needOf(r, x)})
 	}
 	return out

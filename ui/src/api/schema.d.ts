@@ -1343,8 +1343,12 @@ export interface components {
             thicknessMM: number;
             until: string;
         };
-        "BodyStruct { Name string \"json:\\\"name\\\"\" }Body": {
+        "BodyStruct { Name string \"json:\\\"name\\\"\"; TimeZone string \"json:\\\"timeZoneOmitempty\\\" maxLength:\\\"80\\\" doc:\\\"of the browser\\\"\"; Language string \"json:\\\"languageOmitempty\\\" maxLength:\\\"40\\\" doc:\\\"of the browser\\\"\" }Body": {
+            /** @description of the browser */
+            language?: string;
             name: string;
+            /** @description of the browser */
+            timeZone?: string;
         };
         Break: {
             /** Format: date-time */
@@ -1662,6 +1666,8 @@ export interface components {
         GelDoseView: {
             /** @description as hands take it */
             grams: components["schemas"]["Figure"];
+            /** @description how its mother paste is made, of less than a dab */
+            mother: string;
             name: string;
             short: string;
             swatch: string;
@@ -8847,7 +8853,7 @@ export interface operations {
         };
         requestBody: {
             content: {
-                "application/json": components["schemas"]["BodyStruct { Name string \"json:\\\"name\\\"\" }Body"];
+                "application/json": components["schemas"]["BodyStruct { Name string \"json:\\\"name\\\"\"; TimeZone string \"json:\\\"timeZoneOmitempty\\\" maxLength:\\\"80\\\" doc:\\\"of the browser\\\"\"; Language string \"json:\\\"languageOmitempty\\\" maxLength:\\\"40\\\" doc:\\\"of the browser\\\"\" }Body"];
             };
         };
         responses: {

@@ -10,7 +10,8 @@ import { useBenchAct, useStudio } from '../api/queries'
 const props = defineProps<{ troubles: Trouble[]; inside?: boolean; open?: number }>()
 const studio = useStudio()
 const router = useRouter()
-const most = computed(() => props.open ?? 3)
+// on a telephone the step comes first
+const most = computed(() => (window.matchMedia('(max-width: 720px)').matches ? 1 : (props.open ?? 3)))
 const first = computed(() => props.troubles.slice(0, props.troubles.length === most.value + 1 ? undefined : most.value))
 const more = computed(() => props.troubles.slice(first.value.length))
 const grave = (x: Trouble) => x.stops || ['allergen', 'label', 'late', 'plan', 'handOver'].includes(x.code)

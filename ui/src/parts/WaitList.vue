@@ -35,7 +35,7 @@ async function goOn(w: WaitView) {
       <div class="what">
         <p>{{ x.title }}</p>
         <p>
-          <span class="big until">{{ x.until }}</span> <span class="quiet">{{ x.in }}</span>
+          <span class="big until">{{ x.until }}</span> <span class="quiet in">{{ x.in }}</span>
         </p>
         <p v-if="x.then" class="then">
           <span v-if="asked.op === x.op" class="soon" role="alert">{{ asked.say }}</span>
@@ -79,6 +79,9 @@ async function goOn(w: WaitView) {
 }
 .wait p {
   margin: 2px 0;
+}
+.in {
+  white-space: nowrap;
 }
 .until {
   font-size: 21px;

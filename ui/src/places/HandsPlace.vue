@@ -211,7 +211,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
       <p v-if="asleep" class="quiet small note">
         This browser does not keep the screen awake: set the screen to stay on.
       </p>
-      <TroubleList :troubles="v.troubles" :open="2" />
+      <TroubleList :troubles="v.troubles" :open="1" />
       <MovedList :moved="v.moved" :why="v.movedWhy" />
       <div class="two">
         <section v-if="step" class="flour now" aria-live="polite">

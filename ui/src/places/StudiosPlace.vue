@@ -16,7 +16,15 @@ const error = ref('')
 async function make() {
   error.value = ''
   try {
-    const s = await take(api.POST('/studios', { body: { name: name.value } }))
+    const s = await take(
+      api.POST('/studios', {
+        body: {
+          name: name.value,
+          timeZone: Intl.DateTimeFormat().resolvedOptions().timeZone,
+          language: navigator.language,
+        },
+      }),
+    )
     await client.invalidateQueries({ queryKey: ['studios'] })
     await router.push(`/s/${s.slug}/kitchen`)
   } catch (err) {

@@ -13,6 +13,7 @@ defineProps<{ recipe: RecipeView; base: string; total: string; plain?: string; l
         <span>
           <span class="big">{{ g.grams.text }}</span> {{ g.name }}
           <WhyNumber :why="g.grams.why" :of="`${g.name}: ${g.grams.text}`" />
+          <span v-if="g.mother" class="small quiet"><br />of {{ g.mother }}</span>
           <span v-if="g.short" class="small danger"><br />{{ g.short }}</span>
         </span>
       </div>
