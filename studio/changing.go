@@ -86,9 +86,30 @@ func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, 
 		if n == nil {
 			return journal.ErrNotFound
 		}
-		return n.Change(a, id, in)
+		if err := n.Change(a, id, in); err != nil {
+			return err
+		}
+		if _, weighed := in.Set["trial"]; weighed && kind == KindPiece {
+			return teach(a, id)
+		}
+		return nil
 	}, nil)
 	return err
+}
+
+// teach keeps the weight of a trial piece on its mould: the next order in it starts
+// from that. An estimate teaches nothing, nor does another dough.
+func teach(a *journal.Acting, id int64) error {
+	p, err := journal.Get[noun.Piece](a, id)
+	if err != nil || p.TrialG == nil || p.TrialEstimate || p.ToolID == nil || p.Dough != "" {
+		return err
+	}
+	t, err := journal.Get[noun.Tool](a, *p.ToolID)
+	if err != nil || t.DeletedAt != nil || !t.Presses() || t.WeighedG != nil && *t.WeighedG == *p.TrialG {
+		return err
+	}
+	t.WeighedG = new(*p.TrialG)
+	return a.Save(&t)
 }
 
 // Delete takes a row away (it can come back), or brings it back.

@@ -181,3 +181,46 @@ func TestTheSemiDryWindow(t *testing.T) {
 		}
 	}
 }
+
+// TestATrialWeightTeachesItsMould: the next order in that mould starts from it; an
+// estimate teaches nothing, and taking it back takes that back.
+func TestATrialWeightTeachesItsMould(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	m := h.mould(set{"name": "Shell", "weighedG": ""})
+	p := h.piece(o, m, set{"name": "Shells"})
+	h.must(studio.KindPiece, p, set{"trial": "1 tsp"})
+	next := func() string {
+		t.Helper()
+		q := h.piece(o, m, set{"name": "More shells"})
+		v := h.view(o, q)
+		h.ok(h.Delete(t.Context(), h.slug, studio.KindPiece, q, false))
+		if v.Make == nil {
+			return v.Missing
+		}
+		return v.Make.From
+	}
+	if got := next(); strings.Contains(got, "weighed before") {
+		t.Errorf("an estimate is no weight: %s", got)
+	}
+	h.must(studio.KindPiece, p, set{"trial": "3.4 g"})
+	if got := next(); got != "a piece of this mould weighed before" {
+		t.Errorf("%q", got)
+	}
+}
+
+// TestAHardEndIsForTheBin, not to be used first.
+func TestAHardEndIsForTheBin(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("Navy end", "sugarPaste", "40 g", set{"swatch": "#2F3F66", "leftover": "yes", "grade": "5", "openedOn": "2026-09-01"})
+	h.lot("Sage tub", "sugarPaste", "40 g", set{"swatch": "#A9B99A", "leftover": "yes", "openedOn": "2026-09-01"})
+	v, err := h.Needs(t.Context(), h.slug)
+	h.ok(err)
+	if len(v.First) != 1 || !strings.HasPrefix(v.First[0], "Sage tub") {
+		t.Errorf("%v", v.First)
+	}
+	if l := h.onShelf("Navy end"); l.Ages != "cracks: for the bin" || l.Old {
+		t.Errorf("%+v", l)
+	}
+}

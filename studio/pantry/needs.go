@@ -46,6 +46,7 @@ type NeedLine struct {
 	Swatch string    `json:"swatch"`
 	Need   string    `json:"need"`
 	Why    *noun.Why `json:"why"`
+	InAll  string    `json:"inAll" doc:"what is there in all"`
 	There  string    `json:"there" doc:"what is there for it, after earlier commissions"`
 	Short  string    `json:"short"`
 }
@@ -140,7 +141,7 @@ func (n *needing) commission(c *noun.Commission, pieces []*noun.Piece) {
 		of.HandOver = n.b.Reader.Date(*c.HandOver, n.b.Now)
 	}
 	for _, x := range n.wants(c, pieces) {
-		line := NeedLine{Name: x.name, Swatch: x.swatch, Need: n.b.Reader.Mass(x.need), There: n.b.Reader.Mass(x.there),
+		line := NeedLine{Name: x.name, Swatch: x.swatch, Need: n.b.Reader.Mass(x.need), InAll: n.b.Reader.Mass(n.inAll(x)), There: n.b.Reader.Mass(x.there),
 			Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
 		if gap := x.need - x.there; gap > 0.005 {
 			line.Short, of.Does = n.b.Reader.Mass(gap), false
@@ -166,6 +167,16 @@ func (n *needing) commission(c *noun.Commission, pieces []*noun.Piece) {
 		of.Says = "Not enough"
 	}
 	n.view.Commissions = append(n.view.Commissions, of)
+}
+
+// inAll is what there is of a kind, whoever claims it; of colours of that name.
+func (n *needing) inAll(x *want) (g float64) {
+	for i := range n.b.Lots {
+		if l := &n.b.Lots[i]; l.Kind == x.kind && (x.swatch == "" && l.Swatch == nil || x.swatch != "" && l.Name == x.name) {
+			g += l.MassG
+		}
+	}
+	return g
 }
 
 // wants are what the pieces of a commission still want, by kind, as they come.

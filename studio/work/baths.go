@@ -39,6 +39,9 @@ func bandOf(parts []gelPart) float64 {
 
 // Ages says when a lot is used first, and whether it is past its best.
 func (b *Means) Ages(l *noun.Lot) (say string, old bool) {
+	if l.Grade != nil && *l.Grade == 5 && l.Leftover {
+		return "cracks: for the bin", false
+	}
 	today := time.Date(b.Now.Year(), b.Now.Month(), b.Now.Day(), 0, 0, 0, 0, time.UTC)
 	if l.BestBefore != nil {
 		days := int(math.Round(l.BestBefore.Sub(today).Hours() / 24))

@@ -42,7 +42,7 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 	if !advice.Empty {
 		v.Open = true
 		v.From, v.To = advice.Window.From, orEnd(advice.Window.To)
-		v.WindowSays = "every hard demand is met at " + advice.Window.Says()
+		v.WindowSays = windowSays(*advice.Window)
 		v.Advised, v.AdvisedSays = advice.Use.StrengthPercent, r.Say(read.WaySays[advice.Use.Way])
 	}
 	b.waysOut(w, v)
@@ -63,6 +63,19 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 	b.doughs(w, v)
 	b.choose(w, v, &advice, plain)
 	w.judged, w.plain = advice, plain
+}
+
+// windowSays is what the demands leave, in a sentence.
+func windowSays(r paste.Range) string {
+	switch {
+	case r.From <= 0 && r.To == nil:
+		return "nothing here asks for gum"
+	case r.From <= 0:
+		return fmt.Sprintf("it must stay soft: at most %s %% gum", read.Trimmed(*r.To, 1))
+	case r.To == nil:
+		return fmt.Sprintf("it wants %s %% gum or more", read.Trimmed(r.From, 1))
+	}
+	return fmt.Sprintf("from %s to %s %% gum does for all of it", read.Trimmed(r.From, 1), read.Trimmed(*r.To, 1))
 }
 
 // withWayOut asks again without the upper demand that the way out answers.

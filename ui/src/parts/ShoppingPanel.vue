@@ -74,6 +74,7 @@ const print = () => window.print()
               <tr>
                 <th scope="col">Of</th>
                 <th scope="col">wanted</th>
+                <th scope="col">there in all</th>
                 <th scope="col">there for it</th>
                 <th scope="col">short</th>
               </tr>
@@ -85,6 +86,7 @@ const print = () => window.print()
                   {{ l.name }}
                 </th>
                 <td>{{ l.need }} <WhyNumber :why="l.why" :of="`${l.name}: ${l.need}`" /></td>
+                <td>{{ l.inAll }}</td>
                 <td>{{ l.there }}</td>
                 <td :class="{ danger: l.short }">{{ l.short || 'no' }}</td>
               </tr>
