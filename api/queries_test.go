@@ -79,7 +79,7 @@ func BenchmarkKeyPress(b *testing.B) {
 	if err != nil {
 		b.Fatal(err)
 	}
-	if view, err = s.Hands(ctx, demo.Slug, view.Now.Op, view.Now.Version, "", true); err != nil {
+	if view, err = s.Hands(ctx, demo.Slug, view.Offers[0].Op, view.Offers[0].Version, "", true); err != nil {
 		b.Fatal(err)
 	}
 	for b.Loop() {

@@ -195,7 +195,7 @@ func TestBrokenPiecesUseUpTheSpares(t *testing.T) {
 		h.ok(err)
 	}
 	tally := b.Tallies[0]
-	if tally.Broken != spares+2 || tally.Short != 2 || !strings.HasPrefix(tally.Says, "2 more to make") {
+	if tally.Broken != spares+2 || tally.Short != 2 || !strings.HasPrefix(tally.Says, "2 short: the spares are used up.") {
 		t.Fatalf("%+v", tally)
 	}
 	fewer := b

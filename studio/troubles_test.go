@@ -49,7 +49,8 @@ func TestPiecesShortAfterTheLastPress(t *testing.T) {
 		h.ok(err)
 	}
 	x := h.told("short", "Leaves: 1 short, 5 whole of 6 wanted")
-	if x.More != 1 || x.PieceID != p || !x.Stops {
+	if x.More != 2 || !strings.HasSuffix(x.Remedy, "As they break, 2 make it sure.") || // one may break again
+		x.PieceID != p || !x.Stops {
 		t.Errorf("%+v", x)
 	}
 	rows, err := h.list()

@@ -32,8 +32,10 @@ type Run struct {
 	Balls      int `json:"balls"`
 	For        int `json:"for,omitempty"` // how many were wanted of its piece when it was planned
 
-	BallG float64 `json:"ballG"` // of one piece, trimmed
-	Word  string  `json:"word"`  // what one movement works on: ball, sheet, piece
+	Class string  `json:"class,omitempty"` // of breakage; "none" asks no spares
+	Kinds int     `json:"kinds,omitempty"` // of its order, among which the certainty is shared
+	BallG float64 `json:"ballG"`           // of one piece, trimmed
+	Word  string  `json:"word"`            // what one movement works on: ball, sheet, piece
 }
 
 // Mark is a stage of drying, in minutes after the pieces were laid out.

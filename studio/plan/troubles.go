@@ -251,7 +251,10 @@ func (t *troubles) short(y *work.Tally) {
 	}
 	x := noun.Trouble{Code: "short", CommissionID: y.CommissionID, PieceID: y.PieceID, Stops: true, Says: fmt.Sprintf("%s: %d short, %d whole of %d wanted.", y.Name, y.Short, y.Made-y.Broken, y.Wanted)}
 	if y.Again {
-		x.Remedy, x.Do, x.More = "Make them from the paste that lies there, or ask for fewer.", fmt.Sprintf("Make %d more", y.Short), y.Short
+		x.Remedy, x.Do, x.More = "Make them from the paste that lies there, or ask for fewer.", fmt.Sprintf("Make %d more", y.More), y.More
+		if y.More > y.Short {
+			x.Remedy += fmt.Sprintf(" As they break, %d make it sure.", y.More)
+		}
 	} else {
 		x.Remedy, x.Do, x.To = "It was made again often enough: change its paste or its tool.", "Its paste", pageOf(y.CommissionID, "paste")+fmt.Sprintf("?piece=%d", y.PieceID)
 	}

@@ -321,9 +321,9 @@ func (w *Reckoned) body() *technique.Dries {
 	return nil
 }
 
-// breakage is the more careful of what this kitchen breaks and of what is broken
+// BreakageOf is the more careful of what this kitchen breaks and of what is broken
 // made this way.
-func (b *Means) breakage(w *Reckoned) string {
+func (b *Means) BreakageOf(w *Reckoned) string {
 	classes := []string{"none", "robust", "ordinary", "delicate", "fragile"}
 	own := w.Way.Breakage
 	if own == "none" || slices.Index(classes, own) > slices.Index(classes, b.Kitchen.Breakage) {

@@ -186,12 +186,15 @@ func (b *Means) weighs(w *Reckoned) (g float64, from string) {
 	return one.MassG, from
 }
 
+// KindsOf is how many kinds of piece its order has, among which the certainty is shared.
+func (b *Means) KindsOf(w *Reckoned) int { return min(200, max(1, b.Kinds[w.Piece.CommissionID])) }
+
 // quantity settles how many are made and how much paste that takes.
 func (b *Means) quantity(w *Reckoned) {
 	if w.Way == nil || w.PieceG == 0 {
 		return
 	}
-	kinds := min(200, max(1, b.Kinds[w.Piece.CommissionID]))
+	kinds := b.KindsOf(w)
 	if !w.balls() {
 		b.counted(w, kinds)
 		return
@@ -200,7 +203,7 @@ func (b *Means) quantity(w *Reckoned) {
 	if m := w.Tool; m != nil {
 		cavities, copies = m.Cavities(), max(1, m.InUse())
 	}
-	class := b.breakage(w)
+	class := b.BreakageOf(w)
 	batch, err := once(fmt.Sprintf("batch|%d|%v|%v|%s|%d|%d|%d", w.Wanted, w.PieceG, b.Kitchen.ScaleStepG, class, kinds, cavities, copies), func() (piece.BatchOut, error) {
 		return piece.Batch(piece.BatchIn{Wanted: &w.Wanted, PieceG: &w.PieceG, ScaleStepG: &b.Kitchen.ScaleStepG, Breakage: &class, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
 	})
@@ -214,7 +217,7 @@ func (b *Means) quantity(w *Reckoned) {
 
 // counted are pieces that are no balls: cut, pressed as a sheet, laid as a strip.
 func (b *Means) counted(w *Reckoned, kinds int) {
-	class := b.breakage(w)
+	class := b.BreakageOf(w)
 	w.Batch = piece.BatchOut{Make: w.Wanted, Probability: 1, CertaintyEach: 1}
 	if class != "none" && w.Wanted > 0 {
 		s, err := once(fmt.Sprintf("spare|%d|%s|%d", w.Wanted, class, kinds), func() (piece.SpareOut, error) {

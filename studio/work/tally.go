@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dustyfern/craft/piece"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 )
@@ -22,7 +23,8 @@ type Tally struct {
 	Made         int    `json:"made"`
 	Broken       int    `json:"broken"`
 	Wanted       int    `json:"wanted"`
-	Short        int    `json:"short" doc:"more that must be pressed"`
+	Short        int    `json:"short" doc:"so many will be missing"`
+	More         int    `json:"more" doc:"to make beyond the plan, so that with what has broken enough stay whole; no fewer than are missing"`
 	Says         string `json:"says"`
 }
 
@@ -50,6 +52,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	for _, p := range ps {
 		t := Tally{PieceID: p.ID, CommissionID: p.CommissionID, Again: len(p.Extras) < noun.MostAgain, Name: p.Name, Wanted: needed[p.ID]}
 		by, cut := makers{}, false
+		class, kinds := "none", 1
 		coming := notYetPlanned(&p, mine[p.ID])
 		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
@@ -60,6 +63,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 				t.Op, t.Version = s.Op, s.Version
 			}
 			t.Made += s.Out()
+			class, kinds = s.Planned.Run.Class, s.Planned.Run.Kinds
 			by.add(s)
 			cut = cut || s.ActualEnd == nil && s.Planned.Run.For > t.Wanted
 			t.Broken += s.Broken()
@@ -73,20 +77,47 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		t.By = by.says()
 		t.Enough = cut && t.Made-t.Broken >= t.Wanted
 		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
+		t.More = max(t.Short, moreOf(&t, class, kinds)-coming)
 		spare := t.Made - t.Broken + coming - t.Wanted
 		switch {
 		case t.Short > 0:
-			t.Says = fmt.Sprintf("%d more to make: the spares are used up.", t.Short)
+			t.Says = fmt.Sprintf("%d short: the spares are used up.%s", t.Short, t.asMany())
 		case t.Enough:
 			t.Says = fmt.Sprintf("Fewer are wanted now: enough, stop here. %s over.", read.Count(t.Made-t.Broken-t.Wanted, "spare"))
 		case spare == 0:
-			t.Says = "No spare is left."
+			t.Says = "No spare is left." + t.asMany()
 		default:
-			t.Says = read.Count(spare, "spare") + " left."
+			t.Says = read.Count(spare, "spare") + " left." + t.asMany()
 		}
 		out = append(out, t)
 	}
 	return out
+}
+
+// moreOf is how many are still to press: what has broken of these teaches at once how
+// many of the rest will. Before a break the plan is believed, and once enough are whole
+// nothing is asked. A step without a class is ordinary, as everywhere.
+func moreOf(t *Tally, class string, kinds int) int {
+	if t.Broken == 0 || class == "none" || t.Wanted > 5000 {
+		return 0
+	}
+	in := piece.MoreIn{Wanted: &t.Wanted, Pressed: &t.Made, BrokeOfThese: &t.Broken, Kinds: new(max(1, kinds))}
+	if class != "" {
+		in.Breakage = &class
+	}
+	out, err := piece.More(in)
+	if err != nil {
+		return 0 // so many broke that no count suffices: what is short is said
+	}
+	return out.More
+}
+
+// asMany says what to make beyond the plan and why.
+func (t *Tally) asMany() string {
+	if t.More <= t.Short {
+		return ""
+	}
+	return fmt.Sprintf(" With %d of %d broken, make %d more than planned to be sure.", t.Broken, t.Made, t.More)
 }
 
 // makers are how many pieces each person made, in the order in which they began.

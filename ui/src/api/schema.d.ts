@@ -2060,6 +2060,8 @@ export interface components {
             text: string;
         };
         NeedLine: {
+            /** @description what is there in all */
+            inAll: string;
             name: string;
             need: string;
             short: string;
@@ -2416,6 +2418,7 @@ export interface components {
             balls: number;
             /** Format: int64 */
             cavities: number;
+            class?: string;
             /** Format: int64 */
             copies: number;
             /** Format: int64 */
@@ -2426,6 +2429,8 @@ export interface components {
             for?: number;
             /** Format: int64 */
             holdSec: number;
+            /** Format: int64 */
+            kinds?: number;
             /** Format: int64 */
             unmouldSec: number;
             word: string;
@@ -2596,6 +2601,11 @@ export interface components {
             enough: boolean;
             /** Format: int64 */
             made: number;
+            /**
+             * Format: int64
+             * @description to make beyond the plan, so that with what has broken enough stay whole; no fewer than are missing
+             */
+            more: number;
             name: string;
             /** @description the press whose pieces can be counted or can break */
             op: string;
@@ -2604,7 +2614,7 @@ export interface components {
             says: string;
             /**
              * Format: int64
-             * @description more that must be pressed
+             * @description so many will be missing
              */
             short: number;
             /** Format: int64 */

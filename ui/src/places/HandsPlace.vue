@@ -259,11 +259,11 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           <TallyCard v-if="tally" :tally="tally" :kept="counted" @count="count" @broke="askBroke" @enough="enough" />
           <template v-for="t in v.tallies" :key="t.pieceId">
             <Button
-              v-if="t.short"
-              :label="`Make ${t.short} more: ${t.name}`"
+              v-if="t.more && t.again"
+              :label="`Make ${t.more} more: ${t.name}`"
               :disabled="keptMore(t.pieceId)"
               class="tall"
-              @click="act(`more ${t.pieceId}`, () => more.mutateAsync({ id: t.pieceId, n: t.short }))"
+              @click="act(`more ${t.pieceId}`, () => more.mutateAsync({ id: t.pieceId, n: t.more }))"
             />
           </template>
           <TimerList :timers="v.timers" />
