@@ -146,7 +146,7 @@ func (l *liner) marks(s *noun.Step, w *work.Reckoned, dry *bench.Drying) {
 	if w.View.Dry != nil {
 		why = w.View.Dry.Why
 	}
-	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.SayMinutes(dry.P90), Why: why})
+	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.EstimateMinutes(dry.P90), Why: why})
 	s.Planned.Cord = "drying"
 	s.Planned.Marks = work.MarksOf(w.Stages, dry.Length(l.b.Kitchen.Confidence))
 }

@@ -129,6 +129,12 @@ func Estimate(hours float64, lo, hi *float64) (text, band string) {
 	return text, strings.TrimSuffix(band, ")")
 }
 
+// EstimateMinutes says one length of time that rests on a guess: "about 21 h".
+func EstimateMinutes(m int) string {
+	text, _ := Estimate(float64(m)/60, nil, nil)
+	return text
+}
+
 // Length says mm in the reader's units, as fine as a ruler.
 func (r Reader) Length(mm float64) string {
 	if r.Us() {

@@ -98,7 +98,7 @@ func (b *Means) makeViews(w *Reckoned) {
 		mk.SplitSays = b.Reader.Say(fmt.Sprintf("In %d batches, each with its own kneading and drying: %s.", n, b.splitWord(w)))
 	}
 	if m := w.Chain.LongestWaitMinutes; m > 0 {
-		mk.Longest = b.Reader.Say(fmt.Sprintf("Longest wait: %s.", read.SayMinutes(m)))
+		mk.Longest = b.Reader.Say(fmt.Sprintf("Longest wait: %s.", read.EstimateMinutes(m)))
 	}
 	if !w.stateOwn && w.Piece.Joined != "" {
 		mk.Note = strings.TrimSpace(mk.Note + " " + b.Reader.Say(fmt.Sprintf("Made this way it does not go on %s: it is planned %s.", stateSay(w.Piece.Joined), stateWords[w.State].Say)))
@@ -141,7 +141,7 @@ func (b *Means) chainBatch(w *Reckoned, batch *technique.Batch) ChainBatch {
 		o := &batch.Ops[i]
 		text := read.SayMinutes(o.Length())
 		if o.Dry != nil {
-			text = read.SayMinutes(o.Dry.P50) + ", at the latest " + read.SayMinutes(o.Dry.P90)
+			text = read.EstimateMinutes(o.Dry.P50) + ", at the latest " + strings.TrimPrefix(read.EstimateMinutes(o.Dry.P90), "about ")
 		}
 		s := ChainStep{Op: o.Op, Say: b.Reader.Say(read.UpperFirst(VerbSay(o.Kind))), Hands: o.Attended, Text: text, Minutes: o.Length()}
 		if o.Rounds > 1 {

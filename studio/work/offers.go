@@ -107,7 +107,7 @@ func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
 	v.Hands = read.SayMinutes(int(chain.HandsMinutes + 0.5))
 	v.Wait = "no wait"
 	if chain.LongestWaitMinutes > 0 {
-		v.Wait = "waits " + read.SayMinutes(chain.LongestWaitMinutes)
+		v.Wait = "waits " + read.EstimateMinutes(chain.LongestWaitMinutes)
 	}
 	return v
 }
