@@ -171,7 +171,9 @@ func TestTheWholeEvening(t *testing.T) {
 	see(t, page, "Toadstool caps: has a skin about ")
 
 	// the telephone: the plan had no room for that, and says so at once
-	h.at("2026-12-04T13:40:00Z", "Late by ")
+	h.at("2026-12-04T13:40:00Z", "more things to see to")
+	clickOn(page, "summary", "more things to see to")
+	see(t, page, "Late by ")
 	see(t, page, "The line was hung anew")
 	clickOn(page, "summary", "The line was hung anew")
 	see(t, page, "The line before and after")

@@ -184,7 +184,7 @@ func TestTwoStudiosSideBySide(t *testing.T) {
 	field(page, "A studio of your own").MustInput("Elm Bench")
 	press(page, "Open it")
 	see(t, page, "Every number in Dusty Fern")
-	for path, words := range map[string]string{"pantry": "The pantry is empty", "drawer": "No tool yet", "commissions": "No orders yet", "bench": "Nothing for your hands", "line": "Nothing"} {
+	for path, words := range map[string]string{"pantry": "The pantry is empty", "drawer": "No tool yet", "commissions": "No orders yet", "bench": "Nothing waits for your hands", "line": "Nothing"} {
 		p.to(page, "/s/elm-bench/"+path)
 		see(t, page, words)
 	}
