@@ -129,7 +129,7 @@ type word struct {
 func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
-		id, told, err := s.StudioID(ctx, c.Param("studio"))
+		id, _, err := s.StudioID(ctx, c.Param("studio"))
 		if errors.Is(err, journal.ErrNotFound) {
 			return problem(http.StatusNotFound, "There is no such studio.")
 		}
@@ -141,6 +141,10 @@ func (l *Live) stream(s *studio.Service, log *slog.Logger) echo.HandlerFunc {
 			return problem(http.StatusServiceUnavailable, "Too many windows follow this program: close some.")
 		}
 		defer l.shut(words)
+		_, told, err := s.StudioID(ctx, c.Param("studio")) // read anew: what changes after this is heard
+		if err != nil {
+			return refuse(ctx, log, "events", err)
+		}
 		t, err := tellerOf(c)
 		if err != nil {
 			return err

@@ -23,13 +23,15 @@ func TestTheScale(t *testing.T) {
 	see(t, page, "Press ball 1 of ")
 	page.Keyboard.MustType(input.KeyW)
 	see(t, page, "each ball, every reading of these is good")
+	page.MustEval(`() => new MutationObserver(() => { if (document.body.innerText.includes('Not still yet.')) window.moved = true }).observe(document.body, { childList: true, subtree: true, characterData: true })`)
 	press(page, "Lay a ball on the stand-in")
 	for range 3 {
 		see(t, page, "It lies still.")
+		page.MustEval(`() => { window.moved = false }`)
 		press(page, "Keep it as a piece")
 		see(t, page, "Kept: ")
 		press(page, "Lay a ball on the stand-in")
-		see(t, page, "Not still yet.")
+		page.MustWait(`() => window.moved`) // it is said for less than a second
 	}
 	see(t, page, "3 pieces weighed")
 	see(t, page, "It lies still.")

@@ -11,6 +11,7 @@ import (
 	"net/http"
 	"os"
 	"path/filepath"
+	"slices"
 	"strings"
 	"testing"
 	"time"
@@ -64,14 +65,16 @@ var oneOfEach = []struct {
 	{"T10", texts{"kind": "plungerCutter", "lengthMM": "34 mm", "widthMM": "26 mm"}, texts{"measure.letters": "2"}, "Cut sheet"},
 }
 
+type stepNow struct {
+	Op    string
+	Start time.Time
+	Piece string
+}
+
 type benchNow struct {
-	Now *struct {
-		Op      string
-		Version int64
-		Start   time.Time
-		Piece   string
-	}
-	Move *struct {
+	Now          *stepNow
+	Offers, Next []stepNow
+	Move         *struct {
 		Do, Say, Sub string
 		AtMs         int64
 	}
@@ -111,33 +114,34 @@ func TestEachWayIsWorked(t *testing.T) {
 	joined := false
 	for range 500 {
 		screen := page.MustElement(".hands").MustText()
-		if strings.Contains(screen, "Nothing for your hands") {
-			break
-		}
 		for _, x := range oneOfEach {
 			if strings.Contains(screen, "One of each · Piece "+x.way) && strings.Contains(screen, x.words) {
 				seen[x.way] = true
 			}
 		}
 		joined = joined || strings.Contains(screen, "Put 1 Cap on to Piece T01")
-		waits := page.MustElement("button.do").MustProperty("disabled").Bool()
-		if !waits && !strings.Contains(screen, "Planned for") {
+		if page.MustEval(`() => !!document.querySelector('button.do:not(:disabled)')`).Bool() {
 			pressed(t, page)
 			continue
 		}
 		// the clock goes on to what the bench waits for
 		var b benchNow
 		p.get(t, studio+"/bench", &b)
-		if b.Now == nil {
-			break
-		}
-		at := b.Now.Start
-		if b.Move != nil && b.Move.Do == "wait" {
+		var at time.Time
+		switch later := append(b.Offers, b.Next...); {
+		case b.Move != nil && b.Move.Do == "wait":
 			at = time.UnixMilli(b.Move.AtMs).Add(time.Second)
+		case b.Now != nil:
+			at = b.Now.Start
+		case len(later) > 0:
+			at = slices.MinFunc(later, func(x, y stepNow) int { return x.Start.Compare(y.Start) }).Start
+		}
+		if at.IsZero() {
+			break
 		}
 		p.clock(t, at.UTC().Format(time.RFC3339))
 		p.to(page, studio+"/hands")
-		page.MustElement(".step")
+		page.MustElement(".step, .none")
 	}
 	var done struct {
 		Frond []struct{ Name, State, Says string }
@@ -156,7 +160,7 @@ func TestEachWayIsWorked(t *testing.T) {
 	if !joined {
 		t.Error("the cap never went on to its piece")
 	}
-	see(t, page, "Nothing for your hands")
+	see(t, page, "Nothing waits for your hands")
 }
 
 // hoursOfADay are hours at the bench every day, all day.
@@ -173,7 +177,7 @@ func pressed(t testing.TB, page *rod.Page) {
 	t.Helper()
 	before := page.MustElement(".hands").MustText()
 	page.Keyboard.MustType(input.Space)
-	if err := page.Timeout(patience).Wait(rod.Eval(`b => document.querySelector('.step') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
+	if err := page.Timeout(patience).Wait(rod.Eval(`b => document.querySelector('.step, .none') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
 		t.Fatalf("after Space it still says: %s", before)
 	}
 }

@@ -3,11 +3,16 @@ import { onBeforeUnmount, onMounted, ref } from 'vue'
 // The server's clock is the only one: the browser adds what has passed since it
 // last heard of it.
 let offset = 0
+let known = false
 
 /** The server has said what time it is, in ms since 1970. */
 export function heard(serverMs: number) {
   offset = serverMs - Date.now()
+  known = true
 }
+
+/** The clock is not where it was going: the machine slept, or it was set. The first word of it is no jump. */
+export const jumpedTo = (serverMs: number) => known && Math.abs(serverNow() - serverMs) > 30_000
 
 export const serverNow = () => Date.now() + offset
 

@@ -1,6 +1,6 @@
 import { onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
 import { flying, forgetTold, knows, noteTold, reached, sendKept } from './client'
-import { heard, serverNow } from './clock'
+import { heard, jumpedTo } from './clock'
 import { waiting } from './outbox'
 import { cache } from './queries'
 
@@ -21,9 +21,22 @@ export function useLive(studio: Ref<string>) {
   function readAnew() {
     void cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'blank' })
   }
+  /** What is shown was read no earlier than so many changes: the first word of the stream makes it no older. */
+  async function upToDate(told: number) {
+    if (cache.isFetching())
+      await new Promise<void>((done) => {
+        const off = cache.getQueryCache().subscribe(() => {
+          if (cache.isFetching()) return
+          off()
+          done()
+        })
+      })
+    const shown = cache.getQueryCache().findAll({ type: 'active', predicate: (q) => q.queryKey[0] !== 'blank' })
+    return shown.length > 0 && shown.every((q) => ((q.state.data as { told?: number } | undefined)?.told ?? -1) >= told)
+  }
   async function hear(w: Word) {
     // a clock that has jumped (the machine slept, or was set) makes everything old
-    const jumped = w.now !== undefined && Math.abs(serverNow() - w.now) > 30_000
+    const jumped = w.now !== undefined && jumpedTo(w.now)
     if (w.now !== undefined) heard(w.now)
     if (w.event === 'away') {
       reached.value = false
@@ -38,6 +51,10 @@ export function useLive(studio: Ref<string>) {
     if (w.event === 'hello') await sendKept()
     if (w.event === 'changed' && flying.value > 0) {
       held = w
+      return
+    }
+    if (w.event === 'hello' && !jumped && !was && (await upToDate(w.told ?? 0))) {
+      noteTold(w.told)
       return
     }
     if (jumped || was || (w.event !== 'clock' && !(w.told && knows(w.told)))) {

@@ -100,11 +100,11 @@ function more(e: Event, c: CommissionRow) {
         <article v-for="c in g.rows" :key="c.id" class="card" :class="{ wrong: c.trouble }">
           <FrondPicture :leaves="c.frond" :size="42" lying />
           <div class="what">
-            <h3>
+            <h2>
               <RouterLink :to="`/s/${studio}/commissions/${c.id}`">{{ c.title }}</RouterLink>
               <span class="quiet small">{{ c.customer }}</span>
               <span v-if="c.guests" class="guests small">{{ c.guests }}</span>
-            </h3>
+            </h2>
             <p v-if="asked?.id === c.id" class="asks" role="alert">
               {{ asked.say }}
               <Button
@@ -172,7 +172,7 @@ function more(e: Event, c: CommissionRow) {
 .card.wrong {
   box-shadow: inset 4px 0 0 var(--rosehip);
 }
-.card h3 {
+.card h2 {
   margin: 0;
   font-size: 17px;
   line-height: 1.25;
@@ -180,17 +180,17 @@ function more(e: Event, c: CommissionRow) {
   overflow: hidden;
   text-overflow: ellipsis;
 }
-.card h3 a {
+.card h2 a {
   color: var(--ink);
   text-decoration: none;
 }
-.card h3 span {
+.card h2 span {
   margin-left: 10px;
   font:
     400 13px 'Figtree Variable',
     sans-serif;
 }
-.card h3 .guests {
+.card h2 .guests {
   font-weight: 600;
 }
 .what p {
@@ -229,11 +229,11 @@ function more(e: Event, c: CommissionRow) {
   .what {
     grid-column: 1 / -1;
   }
-  .card h3,
+  .card h2,
   .line {
     white-space: normal;
   }
-  .card h3 span {
+  .card h2 span {
     display: block;
     margin-left: 0;
   }
