@@ -29,7 +29,7 @@ func TestCommissionsComeAndGo(t *testing.T) {
 	see(t, page, "Observatory evening is handed over.")
 	page.MustReload()
 	see(t, page, "Handed over\n")
-	order := page.MustEval(`() => [...document.querySelectorAll('article h3 a')].map(h => h.innerText)`)
+	order := page.MustEval(`() => [...document.querySelectorAll('article h2 a')].map(h => h.innerText)`)
 	if got := fmt.Sprint(order); !strings.HasPrefix(got, "[Fernery centenary The clockmaker's seventieth Observatory evening") {
 		t.Errorf("in this order: %s", got)
 	}
