@@ -174,9 +174,12 @@ func TestADatabaseOfBefore(t *testing.T) {
 		t.Errorf("%v is no copy", dumps)
 	}
 	var b struct {
-		Now     struct{ Op string }
-		Move    struct{ N, Of int }
-		Timers  []struct{ ID, Says string }
+		Now    struct{ Op string }
+		Move   struct{ N, Of int }
+		Timers []struct {
+			ID, Says string
+			Then     []struct{ Kind, Says string }
+		}
 		Tallies []struct{ PieceID, Made int }
 	}
 	p.get(t, demoStudio+"/bench", &b)
@@ -185,11 +188,16 @@ func TestADatabaseOfBefore(t *testing.T) {
 	}
 	found := 0
 	for _, x := range b.Timers {
-		if x.Says == "Look at the ganache" || strings.HasPrefix(x.Says, "Fern fronds, small: ") {
+		if x.Says == "Look at the ganache" || x.Says == "Fern fronds, small: bend them before Tue 18:22" {
 			found++
 		}
+		for _, y := range x.Then {
+			if y.Kind == "join" && strings.HasPrefix(y.Says, "Fern fronds, small: firm about ") {
+				found++
+			}
+		}
 	}
-	if found != 2 {
+	if found != 3 {
 		t.Errorf("%+v", b.Timers)
 	}
 	export := exec.Command(binary, "export", "--data", dir, "hollow-lane-sugar-room")
