@@ -65,8 +65,9 @@ func TestAnEveningFromKneadToPack(t *testing.T) {
 	h.finish("putOn")
 	h.now = h.now.Add(61 * time.Minute)
 	h.finish("pack")
-	if b = h.bench(); b.Now != nil || b.Nothing == "" {
-		t.Errorf("%+v", b.Now)
+	h.line()
+	if b = h.bench(); b.Now != nil || len(b.Troubles) > 0 || !strings.HasPrefix(b.Nothing, "Nothing waits for your hands") {
+		t.Errorf("all is done, until it is handed over: %q %+v", b.Nothing, b.Troubles)
 	}
 	c, err = h.Commission(t.Context(), h.slug, o)
 	h.ok(err)

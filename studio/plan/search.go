@@ -24,10 +24,11 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
 	var planned []noun.Step
+	found := len(l.in.Batches) == 0
 	for len(l.in.Batches) > 0 {
 		made, err := l.search(ctx, sum)
 		if err == nil {
-			planned = l.stand(&made, sum)
+			planned, found = l.stand(&made, sum), true
 			sum.Troubles = append(sum.Troubles, l.stock(planned)...)
 			break
 		}
@@ -37,12 +38,13 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		if c, say := l.cannot(err); c != "" {
 			l.leaveOut(c, say)
 			sum.LeftOut, sum.Trouble = l.leftOut, ""
+			found = len(l.in.Batches) == 0
 			continue
 		}
 		sum.Fits, sum.Trouble = false, l.trouble(err)
 		break
 	}
-	if planned == nil && len(l.in.Batches) > 0 && old != nil {
+	if !found && old != nil {
 		sum.Stands = "No new plan was found: the one made " + l.b.Reader.Time(old.MadeAt, l.b.Now) + " stands."
 		sum.Fits = false
 		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.Troubles, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, old.Summary.Troubles, nil
