@@ -217,10 +217,18 @@ func TestBrokenPiecesUseUpTheSpares(t *testing.T) {
 	if b.Tallies[0].Short != 0 {
 		t.Errorf("%+v", b.Tallies[0])
 	}
+	// the two that tore are pressed once more: in the same batch, without kneading or a rest
+	if same := h.steps("press"); len(same) != 1 || !strings.HasSuffix(same[0].Title, "Leaves, 2 more") || !strings.Contains(fmt.Sprint(same[0].Says), "no new rest") || len(h.steps("knead")) != 1 {
+		t.Errorf("%+v", same[0])
+	}
+	// what fell gives no paste back: those are kneaded anew
+	_, err = h.PressMore(t.Context(), h.slug, p, 3)
+	h.ok(err)
 	again := h.steps("press")
-	if len(again) != 2 || !strings.HasPrefix(again[1].Title, "Press 2 Leaves, again") {
+	if len(again) != 2 || !strings.HasPrefix(again[1].Title, "Press 3 Leaves, again") || len(h.steps("knead")) != 2 {
 		t.Errorf("%s", again[len(again)-1].Title)
 	}
+	h.undo()
 	h.undo()
 	if b = h.bench(); b.Tallies[0].Short != 2 {
 		t.Errorf("%+v", b.Tallies[0])
@@ -374,5 +382,73 @@ func TestTheClockIsSetBack(t *testing.T) {
 	}
 	if b := h.due(); b.Now.Kind != "knead" {
 		t.Errorf("taken back to the beginning, %s is to do", b.Now.Title)
+	}
+}
+
+// TestTheLastOneTears: a press that has just ended goes on with the torn ones, and what
+// was over of its paste is not put into a tub twice; hours later they are made anew.
+func TestTheLastOneTears(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"wanted": "6", "eaten": "mouthful"})
+	h.now = h.steps("knead")[0].Start
+	h.finish("knead")
+	h.after(40 * time.Minute)
+	press := h.finish("press")
+	tubs := func() (g float64) {
+		v, err := h.Pantry(t.Context(), h.slug)
+		h.ok(err)
+		for _, s := range v.Shelves {
+			for _, l := range s.Lots {
+				if raw := h.raw(l.ID); raw.Leftover {
+					g += raw.MassG
+				}
+			}
+		}
+		return g
+	}
+	over := tubs()
+	tear := func() (b evening.BenchView) {
+		for b = h.bench(); b.Tallies[0].Short == 0; {
+			var err error
+			b, err = h.Broke(t.Context(), h.slug, press.Op, b.Tallies[0].Version, "tore")
+			h.ok(err)
+		}
+		return b
+	}
+	b := tear()
+	balls, torn := b.Tallies[0].Made, b.Tallies[0].Broken
+	h.after(10 * time.Minute)
+	b, err := h.PressMore(t.Context(), h.slug, p, 1)
+	h.ok(err)
+	if b.Now == nil || b.Now.Op != press.Op || b.Tallies[0].Short != 0 {
+		t.Fatalf("the same press goes on: %+v", b.Now)
+	}
+	for _, st := range h.steps("dry") {
+		if st.ActualStart != nil {
+			t.Error("it dries before it is pressed")
+		}
+	}
+	b, err = h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "", true)
+	h.ok(err)
+	if x := b.Tallies[0]; x.Made != balls+1 || x.Short != 0 || h.of(press.Op).ActualEnd == nil {
+		t.Errorf("one more is made: %+v", x)
+	}
+	if got := tubs(); got != over {
+		t.Errorf("%.1f g of trimmings, %.1f before", got, over)
+	}
+	if dry := h.steps("dry")[0]; dry.ActualStart == nil || !dry.ActualStart.Equal(h.now) {
+		t.Errorf("they dry since the last is out: %v", dry.ActualStart)
+	}
+	h.undo()
+	h.undo()
+	if b = h.bench(); b.Tallies[0].Made != balls || b.Tallies[0].Broken != torn || h.of(press.Op).ActualEnd == nil {
+		t.Errorf("taken back: %+v", b.Tallies[0])
+	}
+	h.after(3 * time.Hour)
+	_, err = h.PressMore(t.Context(), h.slug, p, 1)
+	h.ok(err)
+	if n := len(h.steps("press")); n != 2 {
+		t.Errorf("their paste has a skin by now, and %d presses", n)
 	}
 }

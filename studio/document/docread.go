@@ -346,6 +346,9 @@ func (d *Document) checkStep(at string, commission, pieces int, begun bool, st S
 	if r := st.Planned.Run; r != nil && (r.Fills < 0 || r.Fills > 100000 || r.Copies < 0 || r.Copies > 1000 || r.FillSec < 0 || r.HoldSec < 0 || r.UnmouldSec < 0 || r.Cavities < 0 || r.Balls < 0 || r.Balls > 100000 || !(r.BallG >= 0 && r.BallG <= 50000)) {
 		return fault.New(fault.OutOfRange, at+".planned.run", "Its rounds are of no press.")
 	}
+	if x := st.Longer; x != nil && (st.Planned.Run == nil || st.ActualStart == nil || x.More < 1 || x.Balls < x.More || x.Balls > 100000 || x.Fills < 0 || x.Fills > 100000) {
+		return fault.New(fault.OutOfRange, at+".longer", "Only a press that has begun is gone on with, by 1 piece or more.")
+	}
 	return nil
 }
 

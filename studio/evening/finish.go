@@ -22,7 +22,7 @@ func (s *Evening) Finish(ctx context.Context, slug, op string, version int64, an
 		if err != nil {
 			return err
 		}
-		if run := st.Planned.Run; run != nil && (st.Made == nil || len(st.Fills) < run.Fills) {
+		if run := st.Run(); run != nil && (st.Made == nil || len(st.Fills) < run.Fills) {
 			st.Made = &run.Balls // marked done at once
 		}
 		a.Say(st.CommissionID, "finished: %s", st.Title)
@@ -47,7 +47,7 @@ func (s *Evening) Enough(ctx context.Context, slug, op string, version int64) (o
 				return fault.New(fault.Contradiction, "op", "Fill %d is in the freezer: open it first.", f.N)
 			}
 		}
-		a.Say(st.CommissionID, "stopped at %d of %d: %s", st.Out(), st.Planned.Run.Balls, st.Title)
+		a.Say(st.CommissionID, "stopped at %d of %d: %s", st.Out(), st.Run().Balls, st.Title)
 		return finishStep(a, st, c)
 	}, s.showBench(&out))
 	return out, err

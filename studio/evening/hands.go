@@ -90,7 +90,7 @@ func current(a *journal.Acting, op string, version int64, anyway bool) (*noun.St
 
 // movement fills or opens one mould.
 func movement(a *journal.Acting, st *noun.Step, c work.Chain, do string) error {
-	run, now := st.Planned.Run, a.Now.Truncate(time.Second)
+	run, now := st.Run(), a.Now.Truncate(time.Second)
 	for _, f := range st.Fills { // a clock that was set back does not undo what has happened
 		if f.At.After(now) {
 			now = f.At
@@ -191,27 +191,6 @@ func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why
 		a.Say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
 		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{At: a.Now.Truncate(time.Second), Count: 1, Why: why, Who: a.By})
 		return a.SaveStep(&st)
-	}, s.showBench(&out))
-	return out, err
-}
-
-// PressMore puts n more of a piece into the plan, when its spares are used up.
-func (s *Evening) PressMore(ctx context.Context, slug string, id int64, n int) (out BenchView, err error) {
-	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		p, err := journal.Get[noun.Piece](a, id)
-		if err != nil {
-			return err
-		}
-		if n < 1 || n > 500 {
-			return fault.New(fault.OutOfRange, "n", "From 1 to 500.")
-		}
-		if len(p.Extras) >= noun.MostAgain {
-			return fault.New(fault.OutOfRange, "n", "It was pressed again %d times: change the paste or the mould.", noun.MostAgain)
-		}
-		a.Bench = true
-		a.Say(p.CommissionID, "wants %d more %s pressed", n, p.Name)
-		p.Extras = append(slices.Clone(p.Extras), n)
-		return a.Save(&p)
 	}, s.showBench(&out))
 	return out, err
 }

@@ -11,7 +11,7 @@ import (
 )
 
 func moveView(st *noun.Step, m bench.Move, r read.Reader, now time.Time) *MoveView {
-	run := st.Planned.Run
+	run := st.Run()
 	v := &MoveView{Steps: []string{}, Do: m.Do, N: m.N, Of: run.Fills, Done: map[string]string{bench.Press: doneWord(st), bench.Open: "Opened", bench.WaitFor: "Wait"}[m.Do]}
 	what := run.Word
 	if what == "" {

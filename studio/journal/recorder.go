@@ -86,11 +86,12 @@ type stepFacts struct {
 	Breaks                   []noun.Break
 	Made                     *int
 	Takes                    []noun.Taken
+	Longer                   *noun.Longer
 	Who                      string
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Who}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Who}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

@@ -38,6 +38,14 @@ type Run struct {
 	Word  string  `json:"word"`            // what one movement works on: ball, sheet, piece
 }
 
+// Longer is a press that goes on with more than was planned of it.
+type Longer struct {
+	More   int  `json:"more"`             // added at the bench
+	Balls  int  `json:"balls"`            // in all
+	Fills  int  `json:"fills"`            // in all
+	Tubbed bool `json:"tubbed,omitempty"` // it had ended once: what was over then is in a tub
+}
+
 // Mark is a stage of drying, in minutes after the pieces were laid out.
 type Mark struct {
 	Kind    string `json:"kind"`

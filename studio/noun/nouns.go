@@ -293,6 +293,7 @@ type Step struct {
 	Breaks       []Break    `json:"breaks" gorm:"serializer:json"`
 	Made         *int       `json:"made,omitempty"`
 	Takes        []Taken    `json:"takes" gorm:"serializer:json"`
+	Longer       *Longer    `json:"longer,omitempty" gorm:"serializer:json"`
 	Who          string     `json:"who,omitempty"` // finished it, when that was said
 
 	// Never is that a wait which runs does not end in this room: it follows from the facts

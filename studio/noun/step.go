@@ -14,6 +14,17 @@ func (r *Run) rounds() bench.Rounds {
 	return bench.Rounds{Pieces: r.Fills, FillSec: r.FillSec, HoldSec: r.HoldSec, UnmouldSec: r.UnmouldSec, Copies: max(1, r.Copies)}
 }
 
+// Run is how pieces come to be in the step, with what was added to it at the bench; nil
+// in any other step.
+func (st *Step) Run() *Run {
+	if st.Planned.Run == nil || st.Longer == nil {
+		return st.Planned.Run
+	}
+	run := *st.Planned.Run
+	run.Balls, run.Fills = st.Longer.Balls, st.Longer.Fills
+	return &run
+}
+
 // Makes tells whether pieces come to be in the step: they can be counted, and can
 // break.
 func (st *Step) Makes() bool { return st.Planned.Run != nil }
@@ -32,6 +43,25 @@ func (st *Step) Broken() (n int) {
 	return n
 }
 
+// TornSoft counts those that tore while they were soft: their paste can be kneaded
+// again.
+func (st *Step) TornSoft() (n int) {
+	for _, b := range st.Breaks {
+		if b.Why == "tore" {
+			n += b.Count
+		}
+	}
+	return n
+}
+
+// Reused is how many of the torn ones were pressed once more in the same press.
+func (st *Step) Reused() int {
+	if st.Longer == nil {
+		return 0
+	}
+	return min(st.TornSoft(), st.Longer.More)
+}
+
 // Move is the next movement of hands in a press.
 func (st *Step) Move(now time.Time) bench.Move {
 	var done []bench.Filled
@@ -42,7 +72,7 @@ func (st *Step) Move(now time.Time) bench.Move {
 		}
 		done = append(done, x)
 	}
-	return st.Planned.Run.rounds().Next(done, int(now.Unix()))
+	return st.Run().rounds().Next(done, int(now.Unix()))
 }
 
 // Out is how many pieces have come out of the mould.

@@ -123,7 +123,7 @@ func (l *liner) piece(c *noun.Commission, w *work.Reckoned) (out []batchOf, trou
 		}
 		out = append(out, b)
 		if no < noun.AgainFrom {
-			left, last = left-n, no
+			left, last = left-n+addedTo(rows), no
 		}
 	}
 	if left > 0 {
@@ -181,11 +181,22 @@ func (l *liner) begunNos(piece int64) (out []int) {
 // madeIn is how many pieces a batch makes by its rows.
 func madeIn(rows []noun.Step) (n int) {
 	for i := range rows {
-		if r := rows[i].Planned.Run; r != nil {
+		if r := rows[i].Run(); r != nil {
 			n = max(n, r.Balls)
 		}
 		if k := rows[i].Planned.Kept; k != nil {
 			n = max(n, k.Pieces)
+		}
+	}
+	return n
+}
+
+// addedTo is how many of them were added to the press while it ran: they take none from
+// the batches that are still to come.
+func addedTo(rows []noun.Step) (n int) {
+	for i := range rows {
+		if x := rows[i].Longer; x != nil {
+			n = max(n, x.More)
 		}
 	}
 	return n

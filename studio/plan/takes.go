@@ -29,7 +29,7 @@ func TakesOf(tx journal.Tx, st *noun.Step) error {
 // Trimmings puts what is over after the last fill into a tub of its own, with
 // the colour, the age and the allergens of what it was kneaded from.
 func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
-	if !press.Makes() || press.PieceID == nil {
+	if !press.Makes() || press.PieceID == nil || press.Longer != nil && press.Longer.Tubbed {
 		return nil
 	}
 	knead := drawnFor(press, c)
@@ -68,7 +68,7 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 		tub.OpenedOn = earlier(tub.OpenedOn, l.OpenedOn)
 		tub.BestBefore = earlier(tub.BestBefore, l.BestBefore)
 	}
-	tub.MassG = math.Floor(10*(total-float64(*press.Made)*press.PieceG())) / 10
+	tub.MassG = math.Floor(10*(total-float64(*press.Made-press.Reused())*press.PieceG())) / 10
 	if total == 0 || tub.MassG < paste.LeastTrimmingsG {
 		return nil
 	}
@@ -107,6 +107,25 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 		}
 	}
 	return a.Create(&tub)
+}
+
+// Kneaded is how many g of paste were taken for a press, without its hardener; 0 when
+// that is not known.
+func Kneaded(tx journal.Tx, press *noun.Step, c work.Chain) (g float64, err error) {
+	knead := drawnFor(press, c)
+	if knead == nil {
+		return 0, nil
+	}
+	for _, t := range knead.Takes {
+		l, err := journal.Get[noun.Lot](tx, t.Lot)
+		if err != nil {
+			return 0, err
+		}
+		if _, isPaste := paste.KindOf(l.Kind); isPaste {
+			g += t.G
+		}
+	}
+	return g, nil
 }
 
 // drawnFor is the step of a batch for which its paste was taken; nil while none was.

@@ -105,8 +105,22 @@ func Derived(steps []noun.Step, k *noun.Kitchen, now time.Time) []noun.Step {
 	}
 	for i := range out {
 		settle(&out[i], 0)
+		lengthened(&out[i])
 	}
 	return out
+}
+
+// lengthened says of a press that goes on with more than was planned how many, and from
+// what.
+func lengthened(st *noun.Step) {
+	if st.Longer == nil || st.Planned.Run == nil {
+		return
+	}
+	st.Title += fmt.Sprintf(", %d more", st.Longer.More)
+	if st.ActualEnd == nil {
+		st.Says = append(slices.Clone(st.Says), fmt.Sprintf("%d more: from the torn ones and what is over of the paste. Knead it smooth and warm first; it wants no new rest.", st.Longer.More))
+	}
+	st.Planned.Run = st.Run()
 }
 
 // Clocks are the timers that follow from what runs: of every wait that has
@@ -155,7 +169,7 @@ func waitClocks(st *noun.Step) (out []noun.Timer) {
 // pressClocks are the moulds of a press that are in the freezer, and the call
 // before its first pieces skin.
 func pressClocks(st *noun.Step) (out []noun.Timer) {
-	run := st.Planned.Run
+	run := st.Run()
 	if run == nil {
 		return nil
 	}

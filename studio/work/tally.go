@@ -56,7 +56,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		coming := notYetPlanned(&p, mine[p.ID])
 		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
-				coming += s.Planned.Run.Balls
+				coming += s.Run().Balls
 				continue
 			}
 			if t.Op == "" || s.ActualEnd == nil {
@@ -68,7 +68,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 			cut = cut || s.ActualEnd == nil && s.Planned.Run.For > t.Wanted
 			t.Broken += s.Broken()
 			if s.ActualEnd == nil {
-				coming += max(0, s.Planned.Run.Balls-s.Out())
+				coming += max(0, s.Run().Balls-s.Out())
 			}
 		}
 		if t.Op == "" || p.DeletedAt != nil {
