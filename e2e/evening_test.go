@@ -96,13 +96,13 @@ func TestTheWholeEvening(t *testing.T) {
 
 	// Friday noon: a batch rests, and its timer rings
 	h.at("2026-12-04T12:15:00Z", "Friday afternoon")
-	h.comes("Knead 31 g for Toadstool stems")
+	h.comes("Knead 27 g for Toadstool stems")
 	see(t, page, "Lay out first")
-	see(t, page, "54 g of Ready half-and-half, for Toadstool caps")
+	see(t, page, "48 g of Ready half-and-half, for Toadstool caps")
 	h.p.clock(t, "2026-12-04T12:21:00Z")
 	h.space()
 	see(t, page, "Toadstool stems: rests until ")
-	h.comes("Knead 54 g for Toadstool caps")
+	h.comes("Knead 48 g for Toadstool caps")
 	h.at("2026-12-04T12:36:30Z", "I hear")
 	if n := len(page.MustElements(".timer.ringing")); n < 1 {
 		t.Errorf("%d timers ring", n)
@@ -110,11 +110,11 @@ func TestTheWholeEvening(t *testing.T) {
 	page.MustElement(`[aria-label^="I hear: Toadstool stems: rests"]`).MustClick()
 	page.MustWait(`() => ![...document.querySelectorAll('.timer')].some(x => x.innerText.includes('It has rested'))`)
 	h.space()
-	see(t, page, "Press ball 1 of 18")
+	see(t, page, "Press ball 1 of 16")
 	see(t, page, "turn it out at once")
 	for n := 2; n <= 5; n++ {
 		h.space()
-		see(t, page, fmt.Sprintf("Press ball %d of 18", n))
+		see(t, page, fmt.Sprintf("Press ball %d of 16", n))
 	}
 	see(t, page, "4 whole of 14 wanted")
 	page.Keyboard.MustType(input.KeyX)
@@ -138,7 +138,7 @@ func TestTheWholeEvening(t *testing.T) {
 	see(t, page, "4 whole of 14 wanted")
 
 	page.MustReload() // nothing of it lives in the window
-	see(t, page, "Press ball 5 of 18")
+	see(t, page, "Press ball 5 of 16")
 	// three are pressed while the server is away, and one by the other hands
 	p.stop(t)
 	see(t, page, "The server does not answer")
@@ -158,11 +158,11 @@ func TestTheWholeEvening(t *testing.T) {
 	p.get(t, demoStudio+"/bench", &b)
 	p.post(t, fmt.Sprintf("%s/bench/%s/hands/%d?do=pressOut", demoStudio, b.Now.Op, b.Now.Version))
 	page.MustNavigate(p.url + demoStudio + "/hands")
-	see(t, page, "Press ball 9 of 18")
+	see(t, page, "Press ball 9 of 16")
 	page.MustWait(`() => !document.body.innerText.includes('The server does not answer') && !document.body.innerText.includes('kept')`)
-	for n := 10; n <= 18; n++ {
+	for n := 10; n <= 16; n++ {
 		h.space()
-		see(t, page, fmt.Sprintf("Press ball %d of 18", n))
+		see(t, page, fmt.Sprintf("Press ball %d of 16", n))
 	}
 	h.p.clock(t, "2026-12-04T12:59:00Z")
 	h.space()

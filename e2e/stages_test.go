@@ -166,7 +166,7 @@ func TestThePicturesHaveTwins(t *testing.T) {
 	}
 	p.to(page, demoStudio+"/commissions/1/line")
 	see(t, page, "What decides")
-	for _, words := range []string{"why not later", "Press 13 Beetles", "comes next"} {
+	for _, words := range []string{"why not later", "Press 11 Beetles", "comes next"} {
 		see(t, page, words)
 	}
 }

@@ -123,6 +123,20 @@ func (t *tx) Presses(commissions []int64) ([]noun.Step, error) {
 	return list(t.db.Where(`makes AND commission_id IN ? AND NOT EXISTS (SELECT FROM steps p WHERE p.commission_id = steps.commission_id AND p.places AND p.actual_end IS NOT NULL AND (p.piece_id IS NULL OR p.piece_id = steps.piece_id))`, commissions).Order("coalesce(actual_start, planned_start), id"), stepOf)
 }
 
+// piecesOfATool are the latest pieces by which a tool is known: what was years ago says
+// little of the hands of today, and no more is read however long the tool is owned.
+const piecesOfATool = 40
+
+func (t *tx) BreakageIn(tools, apart []int64) (out []noun.Breakage, err error) {
+	if len(tools) == 0 {
+		return nil, nil
+	}
+	return out, t.db.Raw(`SELECT m.id AS tool, CASE WHEN p.id IN ? THEN p.id ELSE 0 END AS piece, p.technique, sum(s.made) AS made, sum(coalesce((SELECT sum((x->>'count')::int) FROM jsonb_array_elements(s.breaks) x), 0)) AS broken
+		FROM tools m CROSS JOIN LATERAL (SELECT id, technique FROM pieces WHERE tool_id = m.id AND deleted_at IS NULL ORDER BY id DESC LIMIT ?) p
+		JOIN steps s ON s.piece_id = p.id AND s.makes AND s.made > 0
+		WHERE m.id IN ? GROUP BY 1, 2, 3 ORDER BY 1, 2, 3`, append(apart, 0), piecesOfATool, tools).Scan(&out).Error
+}
+
 func (t *tx) MadeWith(tool int64, most int) ([]noun.Step, error) {
 	return list(t.db.Where("makes AND actual_end IS NOT NULL AND piece_id = ANY (ARRAY(SELECT id FROM pieces WHERE tool_id = ? AND deleted_at IS NULL))", tool).Order("actual_end DESC, id DESC").Limit(most), stepOf)
 }

@@ -45,7 +45,7 @@ func TestRoundTrip(t *testing.T) {
 	s, _ := open(t)
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	tool := noun.Tool{Row: noun.Row{Version: 1}, Name: "Frond", Kind: "cavityMould", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), Measures: noun.Measures{"lengthMM": 92, "depthMM": 4.5, "undercut": 1},
-		Chilled: true, FreezeMinutes: new(9.0), Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}, Marks: []noun.Spot{{What: "deep", X: 0.25, Y: 0.5}}}
+		Chilled: true, FreezeMinutes: new(9.0), Breakage: "delicate", Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}, Marks: []noun.Spot{{What: "deep", X: 0.25, Y: 0.5}}}
 	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Holds: []string{"egg", "milk"}, May: []string{"nuts"}, Asks: []string{"maize"}, LabelRead: true, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	order := noun.Commission{Row: noun.Row{Version: 1}, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, Without: []string{"alcohol"}, AtRisk: []string{"under3"}, Notes: "mind 🌿", State: "aside"}
@@ -60,7 +60,7 @@ func TestRoundTrip(t *testing.T) {
 	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Planned{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
-		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}}
+		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()

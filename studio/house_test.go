@@ -103,7 +103,7 @@ func with(base, s set) set {
 
 func (h *house) mould(s set) int64 {
 	h.t.Helper()
-	return h.make(studio.KindTool, 0, with(set{"name": "Leaf", "lengthMM": "60 mm", "widthMM": "30 mm", "depthMM": "4 mm", "weighedG": "4 g"}, s))
+	return h.make(studio.KindTool, 0, with(set{"name": "Leaf", "lengthMM": "60 mm", "widthMM": "30 mm", "depthMM": "4 mm", "weighedG": "4 g", "breakage": "ordinary"}, s))
 }
 
 func (h *house) lot(name, kind, mass string, s set) int64 {

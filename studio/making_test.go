@@ -1,8 +1,10 @@
 package studio_test
 
 import (
+	"fmt"
 	"strings"
 	"testing"
+	"time"
 
 	"dustyfern/studio"
 )
@@ -71,13 +73,13 @@ func TestACoarseScaleRollsARope(t *testing.T) {
 	}
 }
 
-func TestSparesFollowTheUsualBreakage(t *testing.T) {
+func TestSparesFollowTheBreakageOfTheTool(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
 	p := h.piece(o, m, set{"wanted": "36"})
 	last := 0.0
 	for _, b := range []string{"robust", "ordinary", "delicate", "fragile"} {
-		h.kitchen(set{"breakage": b})
+		h.must(studio.KindTool, m, set{"breakage": b})
 		v := h.view(o, p).Make
 		if v.Balls.Value <= last {
 			t.Errorf("%s: %v balls after %v", b, v.Balls.Value, last)
@@ -86,6 +88,52 @@ func TestSparesFollowTheUsualBreakage(t *testing.T) {
 		if b == "ordinary" && (v.Balls.Text != "43" || !strings.HasPrefix(v.Spares, "7 spares: enough with about 95 %")) {
 			t.Errorf("36 of ordinary breakage: %s, %s", v.Balls.Text, v.Spares)
 		}
+	}
+	// nothing said: as its way of making, and no less than ordinary of what branches
+	h.must(studio.KindTool, m, set{"breakage": ""})
+	if v := h.view(o, p).Make; v.Balls.Text != "39" {
+		t.Errorf("pressed, robust: %s", v.Balls.Text)
+	}
+	h.must(studio.KindTool, m, set{"branching": "yes"})
+	if v := h.view(o, p).Make; v.Balls.Text != "43" {
+		t.Errorf("what branches: %s", v.Balls.Text)
+	}
+}
+
+// TestBreakageTeachesItsMould: what broke in a mould makes the next order in it ask for
+// more, and another mould for none.
+func TestBreakageTeachesItsMould(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.piece(o, m, set{"wanted": "20", "eaten": "mouthful"})
+	other := h.mould(set{"name": "Another"})
+	h.now = h.steps("knead")[0].Start
+	h.finish("knead")
+	h.after(time.Hour)
+	next := h.order(set{"title": "The next", "handOver": "12 Dec 10:00"})
+	same, elsewhere := h.piece(next, m, set{"name": "Same", "wanted": "20"}), h.piece(next, other, set{"name": "Elsewhere", "wanted": "20"})
+	balls := func(p int64) float64 { return h.view(next, p).Make.Balls.Value }
+	before, beside := balls(same), balls(elsewhere)
+	press := h.finish("press")
+	for range 6 {
+		_, err := h.Broke(t.Context(), h.slug, press.Op, h.bench().Tallies[0].Version, "tore")
+		h.ok(err)
+	}
+	if got := balls(same); got <= before {
+		t.Errorf("%v balls after 6 broke, %v before", got, before)
+	}
+	if got := balls(elsewhere); got != beside {
+		t.Errorf("another mould: %v balls, %v before", got, beside)
+	}
+	if why := fmt.Sprint(h.view(next, same).Make.Balls.Why.Values); !strings.Contains(why, "made in it before") || !strings.Contains(why, "of which broke 6") {
+		t.Errorf("%s", why)
+	}
+	for range 6 {
+		h.undo()
+	}
+	h.undo()
+	if got := balls(same); got != before {
+		t.Errorf("taken back: %v balls, %v before", got, before)
 	}
 }
 

@@ -139,6 +139,15 @@ func upgrade3(raw []byte) ([]byte, error) {
 		delete(x, name)
 		return fourteen, besides
 	}
+	if k, ok := d["kitchen"].(map[string]any); ok {
+		class := k["breakage"]
+		delete(k, "breakage")
+		for _, t := range listOf(d["tools"]) {
+			if class == "delicate" || class == "fragile" {
+				t["breakage"] = class
+			}
+		}
+	}
 	for _, l := range listOf(d["lots"]) {
 		list, _ := l["allergens"].([]any)
 		l["labelRead"] = len(list) > 0

@@ -93,7 +93,11 @@ type Tx interface {
 	ThinSteps() ([]noun.Step, error)                    // of open commissions: their times and facts, no words
 	BareSteps(commissions []int64) ([]noun.Step, error) // times and facts alone; nil: of the open ones
 	ThinStepsWithin(from, to time.Time) ([]noun.Step, error)
-	Presses(commissions []int64) ([]noun.Step, error)       // whose pieces are not on the cake yet
+	Presses(commissions []int64) ([]noun.Step, error) // whose pieces are not on the cake yet
+	// BreakageIn sums what was made in tools and what of it broke, of the latest pieces of
+	// each, by way of making; that of the pieces apart is told by itself, of all others as of
+	// piece 0.
+	BreakageIn(tools, apart []int64) ([]noun.Breakage, error)
 	MadeWith(tool int64, most int) ([]noun.Step, error)     // finished making steps of its pieces, the latest first
 	TakenSince(at time.Time, most int) ([]noun.Step, error) // finished steps that took something out of lots, of any commission, the latest first
 	Taken() ([]noun.Step, error)                            // what finished steps of open commissions took out of lots

@@ -32,10 +32,19 @@ type Run struct {
 	Balls      int `json:"balls"`
 	For        int `json:"for,omitempty"` // how many were wanted of its piece when it was planned
 
-	Class string  `json:"class,omitempty"` // of breakage; "none" asks no spares
-	Kinds int     `json:"kinds,omitempty"` // of its order, among which the certainty is shared
-	BallG float64 `json:"ballG"`           // of one piece, trimmed
-	Word  string  `json:"word"`            // what one movement works on: ball, sheet, piece
+	Class  string  `json:"class,omitempty"`  // of breakage; "none" asks no spares
+	Before int     `json:"before,omitempty"` // made in its tool before this order
+	Broke  int     `json:"broke,omitempty"`  // of which broke
+	Kinds  int     `json:"kinds,omitempty"`  // of its order, among which the certainty is shared
+	BallG  float64 `json:"ballG"`            // of one piece, trimmed
+	Word   string  `json:"word"`             // what one movement works on: ball, sheet, piece
+}
+
+// Breakage is what was made of a piece so far, and what of it broke.
+type Breakage struct {
+	Tool, Piece  int64
+	Technique    string
+	Made, Broken int
 }
 
 // Longer is a press that goes on with more than was planned of it.

@@ -22,7 +22,6 @@ type Kitchen struct {
 	ScaleStepG    float64     `json:"scaleStepG"`
 	Powder        string      `json:"powder"`
 	School        string      `json:"school"`
-	Breakage      string      `json:"breakage"`
 	Words         string      `json:"words"`
 	Units         string      `json:"units"`
 	Scheme        string      `json:"scheme"`
@@ -96,7 +95,8 @@ type Tool struct {
 	Chilled        bool       `json:"chilled"`
 	FreezeMinutes  *float64   `json:"freezeMinutes,omitempty"`
 	UnmouldMinutes *float64   `json:"unmouldMinutes,omitempty"`
-	Copies         int        `json:"copies"` // all that are owned
+	Breakage       string     `json:"breakage,omitempty"` // how much breaks of its pieces; "" as its way of making says
+	Copies         int        `json:"copies"`             // all that are owned
 	Lent           int        `json:"lent"`
 	Broken         int        `json:"broken"`
 	Weighings      []Weighing `json:"weighings" gorm:"serializer:json"` // pieces of it, the latest last

@@ -90,7 +90,8 @@ func (l *liner) making(s *noun.Step, in *stepIn) {
 		cavities = w.Tool.Cavities()
 	}
 	moves, each, word := work.MoveOf(w.Way, y, in.x.pieces, cavities)
-	run := &noun.Run{Fills: moves, Copies: 1, Cavities: each, Balls: in.x.pieces, For: w.Wanted, Class: l.b.BreakageOf(w), Kinds: l.b.KindsOf(w), BallG: w.PieceG, Word: word}
+	before, broke := l.b.Log(w)
+	run := &noun.Run{Fills: moves, Copies: 1, Cavities: each, Balls: in.x.pieces, For: w.Wanted, Class: l.b.BreakageOf(w), Before: before, Broke: broke, Kinds: l.b.KindsOf(w), BallG: w.PieceG, Word: word}
 	length := y.Length()
 	if c := y.Cycle; c != nil {
 		run.Copies, run.FillSec, run.HoldSec, run.UnmouldSec = c.Copies, c.FillSec, c.HoldSec, c.UnmouldSec

@@ -53,6 +53,16 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 			b.Tools[old[i].ID] = &old[i]
 		}
 	}
+	var used, own []int64
+	for i := range pieces {
+		own = append(own, pieces[i].ID)
+		if id := pieces[i].ToolID; id != nil && !slices.Contains(used, *id) {
+			used = append(used, *id)
+		}
+	}
+	if b.Broke, err = tx.BreakageIn(used, own); err != nil {
+		return nil, err
+	}
 	if b.Lots, err = tx.Lots(); err != nil {
 		return nil, err
 	}

@@ -81,7 +81,6 @@ var KitchenFields = []*Field[noun.Kitchen]{
 	{Name: "mixWith", Label: "In \"1:1 with modelling paste\" I mean", group: "Habits", Kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *noun.Kitchen) any { return &k.MixWith }},
 	{Name: "powder", Label: "Hardener powder", group: "Habits", Kind: "choice", options: options("cmc", "CMC", "tragacanth", "gum tragacanth"), Must: true, at: func(k *noun.Kitchen) any { return &k.Powder }},
 	{Name: "school", Label: "Usual dose", group: "Habits", Kind: "choice", options: options("light", "light", "modelling", "middle", "extra", "heavy"), Must: true, at: func(k *noun.Kitchen) any { return &k.School }},
-	{Name: "breakage", Label: "Usual breakage", group: "Habits", Kind: "choice", options: breakageOptions, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.Breakage }},
 	{Name: "words", Label: "Words", group: "Reading", Kind: "choice", options: options("uk", "British", "us", "American"), Must: true, at: func(k *noun.Kitchen) any { return &k.Words }},
 	{Name: "units", Label: "Units", group: "Reading", Kind: "choice", options: options("metric", "metric", "us", "US"), Must: true, at: func(k *noun.Kitchen) any { return &k.Units }},
 	{Name: "scheme", Label: "Scheme", group: "Reading", Kind: "choice", options: options("light", "light", "dim", "dim", "system", "as the system"), Must: true, at: func(k *noun.Kitchen) any { return &k.Scheme }},

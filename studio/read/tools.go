@@ -51,6 +51,7 @@ var (
 	toolFieldsPiece = []*Field[noun.Tool]{
 		{Name: "cavityML", Label: "Cavity holds", group: "One piece", Kind: "amount", Dim: "volume", Lo: 0.01, Hi: 5000, hint: "ml, or weigh a piece below", at: func(t *noun.Tool) any { return &t.CavityML }},
 		{Name: "weighedG", Label: "A piece weighed", group: "One piece", Kind: "amount", Dim: "mass", Lo: 0.01, Hi: 50000, hint: "beats the volume", at: func(t *noun.Tool) any { return &t.WeighedG }},
+		{Name: "breakage", Label: "How much breaks", group: "One piece", Kind: "choice", options: append([]Option{{"", "as its way of making says"}}, breakageOptions...), at: func(t *noun.Tool) any { return &t.Breakage }},
 	}
 	toolFieldsFrozen = []*Field[noun.Tool]{
 		{Name: "chilled", Label: "Chilled before it is opened", group: "Freezer", Kind: "yes", at: func(t *noun.Tool) any { return &t.Chilled }},

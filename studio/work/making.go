@@ -321,15 +321,32 @@ func (w *Reckoned) body() *technique.Dries {
 	return nil
 }
 
-// BreakageOf is the more careful of what this kitchen breaks and of what is broken
-// made this way.
+// BreakageOf is the class of what is expected to break: as its tool says, else as its
+// way of making, and no less than ordinary of what branches.
 func (b *Means) BreakageOf(w *Reckoned) string {
-	classes := []string{"none", "robust", "ordinary", "delicate", "fragile"}
-	own := w.Way.Breakage
-	if own == "none" || slices.Index(classes, own) > slices.Index(classes, b.Kitchen.Breakage) {
-		return own
+	switch {
+	case w.Way.Breakage == "none":
+		return "none"
+	case w.Tool != nil && w.Tool.Breakage != "":
+		return w.Tool.Breakage
+	case w.Way.Breakage == "robust" && w.Tool != nil && w.Tool.Measures["branching"] > 0:
+		return "ordinary"
 	}
-	return b.Kitchen.Breakage
+	return w.Way.Breakage
+}
+
+// Log is what was made in a tool by a way of making, other pieces of it, and what of
+// that broke.
+func (b *Means) Log(w *Reckoned) (made, broken int) {
+	if w.Piece.ToolID == nil {
+		return 0, 0
+	}
+	for _, x := range b.Broke {
+		if x.Tool == *w.Piece.ToolID && x.Technique == w.Piece.Technique && x.Piece != w.Piece.ID {
+			made, broken = made+x.Made, broken+min(x.Made, x.Broken)
+		}
+	}
+	return made, broken
 }
 
 // balls tells whether a piece is made of balls that are weighed for a mould.

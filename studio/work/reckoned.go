@@ -33,6 +33,7 @@ type Means struct {
 	Taken   map[int64]map[int64]float64 // by piece, then lot: grams that finished steps took
 	Kinds   map[int64]int               // by commission: kinds of piece with something wanted
 	Needed  map[int64]int               // by piece: how many its order takes, parts of others among them
+	Broke   []noun.Breakage             // in these tools, lately
 	Library *technique.Library
 	Pieces  map[int64]*noun.Piece // of these orders
 }
@@ -204,8 +205,9 @@ func (b *Means) quantity(w *Reckoned) {
 		cavities, copies = m.Cavities(), max(1, m.InUse())
 	}
 	class := b.BreakageOf(w)
-	batch, err := once(fmt.Sprintf("batch|%d|%v|%v|%s|%d|%d|%d", w.Wanted, w.PieceG, b.Kitchen.ScaleStepG, class, kinds, cavities, copies), func() (piece.BatchOut, error) {
-		return piece.Batch(piece.BatchIn{Wanted: &w.Wanted, PieceG: &w.PieceG, ScaleStepG: &b.Kitchen.ScaleStepG, Breakage: &class, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
+	made, broken := b.Log(w)
+	batch, err := once(fmt.Sprintf("batch|%d|%v|%v|%s|%d|%d|%d|%d|%d", w.Wanted, w.PieceG, b.Kitchen.ScaleStepG, class, made, broken, kinds, cavities, copies), func() (piece.BatchOut, error) {
+		return piece.Batch(piece.BatchIn{Wanted: &w.Wanted, PieceG: &w.PieceG, ScaleStepG: &b.Kitchen.ScaleStepG, Breakage: &class, Made: &made, Broken: &broken, Kinds: &kinds, Cavities: &cavities, Moulds: &copies})
 	})
 	if err != nil {
 		w.View.Missing = Sentence(err)
@@ -220,8 +222,9 @@ func (b *Means) counted(w *Reckoned, kinds int) {
 	class := b.BreakageOf(w)
 	w.Batch = piece.BatchOut{Make: w.Wanted, Probability: 1, CertaintyEach: 1}
 	if class != "none" && w.Wanted > 0 {
-		s, err := once(fmt.Sprintf("spare|%d|%s|%d", w.Wanted, class, kinds), func() (piece.SpareOut, error) {
-			return piece.Spares(piece.SpareIn{Wanted: &w.Wanted, Breakage: &class, Kinds: &kinds})
+		made, broken := b.Log(w)
+		s, err := once(fmt.Sprintf("spare|%d|%s|%d|%d|%d", w.Wanted, class, made, broken, kinds), func() (piece.SpareOut, error) {
+			return piece.Spares(piece.SpareIn{Wanted: &w.Wanted, Breakage: &class, Made: &made, Broken: &broken, Kinds: &kinds})
 		})
 		if err != nil {
 			w.View.Missing = Sentence(err)
@@ -275,7 +278,13 @@ func spaced(name string) string {
 // counts says how many are made, and why so many.
 func (b *Means) counts(w *Reckoned, mk *MakeView, kinds int, class string) {
 	batch := &w.Batch
-	values := []noun.Named{{Name: "wanted", Text: fmt.Sprint(w.Wanted)}, {Name: "breakage", Text: class}}
+	values := []noun.Named{{Name: "wanted", Text: fmt.Sprint(w.Wanted)}, {Name: "breakage of its way of making", Text: class}}
+	if w.Tool != nil && w.Tool.Breakage != "" {
+		values[1].Name = "breakage of its tool"
+	}
+	if made, broken := b.Log(w); made > 0 && class != "none" {
+		values = append(values, noun.Named{Name: "made in it before", Text: fmt.Sprint(made)}, noun.Named{Name: "of which broke", Text: fmt.Sprint(broken)})
+	}
 	rule := "Nothing breaks of what lies round a tier: as many as are wanted."
 	formula := "wanted"
 	if class != "none" {

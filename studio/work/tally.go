@@ -52,7 +52,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 	for _, p := range ps {
 		t := Tally{PieceID: p.ID, CommissionID: p.CommissionID, Again: len(p.Extras) < noun.MostAgain, Name: p.Name, Wanted: needed[p.ID]}
 		by, cut := makers{}, false
-		class, kinds := "none", 1
+		of := noun.Run{Class: "none"}
 		coming := notYetPlanned(&p, mine[p.ID])
 		for _, s := range mine[p.ID] {
 			if s.ActualStart == nil {
@@ -63,7 +63,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 				t.Op, t.Version = s.Op, s.Version
 			}
 			t.Made += s.Out()
-			class, kinds = s.Planned.Run.Class, s.Planned.Run.Kinds
+			of = *s.Planned.Run
 			by.add(s)
 			cut = cut || s.ActualEnd == nil && s.Planned.Run.For > t.Wanted
 			t.Broken += s.Broken()
@@ -77,7 +77,7 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 		t.By = by.says()
 		t.Enough = cut && t.Made-t.Broken >= t.Wanted
 		t.Short = max(0, t.Wanted-(t.Made-t.Broken+coming))
-		t.More = max(t.Short, moreOf(&t, class, kinds)-coming)
+		t.More = max(t.Short, moreOf(&t, &of)-coming)
 		spare := t.Made - t.Broken + coming - t.Wanted
 		switch {
 		case t.Short > 0:
@@ -97,13 +97,13 @@ func Tallies(ps []noun.Piece, presses []noun.Step) []Tally {
 // moreOf is how many are still to press: what has broken of these teaches at once how
 // many of the rest will. Before a break the plan is believed, and once enough are whole
 // nothing is asked. A step without a class is ordinary, as everywhere.
-func moreOf(t *Tally, class string, kinds int) int {
-	if t.Broken == 0 || class == "none" || t.Wanted > 5000 {
+func moreOf(t *Tally, of *noun.Run) int {
+	if t.Broken == 0 || of.Class == "none" || t.Wanted > 5000 {
 		return 0
 	}
-	in := piece.MoreIn{Wanted: &t.Wanted, Pressed: &t.Made, BrokeOfThese: &t.Broken, Kinds: new(max(1, kinds))}
-	if class != "" {
-		in.Breakage = &class
+	in := piece.MoreIn{Wanted: &t.Wanted, Pressed: &t.Made, BrokeOfThese: &t.Broken, Made: &of.Before, Broken: &of.Broke, Kinds: new(max(1, of.Kinds))}
+	if of.Class != "" {
+		in.Breakage = &of.Class
 	}
 	out, err := piece.More(in)
 	if err != nil {

@@ -1869,6 +1869,7 @@ export interface components {
             guests: string;
             kind: string;
             lengthSays: string;
+            longer?: components["schemas"]["Longer"];
             /** Format: int64 */
             made?: number;
             never?: boolean;
@@ -1920,6 +1921,15 @@ export interface components {
             startBy: string;
             /** @description what is wrong today, the dearest first */
             troubles: components["schemas"]["Trouble"][];
+        };
+        Longer: {
+            /** Format: int64 */
+            balls: number;
+            /** Format: int64 */
+            fills: number;
+            /** Format: int64 */
+            more: number;
+            tubbed?: boolean;
         };
         LotView: {
             caution: string;
@@ -2416,6 +2426,10 @@ export interface components {
             ballG: number;
             /** Format: int64 */
             balls: number;
+            /** Format: int64 */
+            before?: number;
+            /** Format: int64 */
+            broke?: number;
             /** Format: int64 */
             cavities: number;
             class?: string;
