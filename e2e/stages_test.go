@@ -145,6 +145,19 @@ func TestALongList(t *testing.T) {
 	if wide := page.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 1280 {
 		t.Errorf("the page is %d px wide", wide)
 	}
+	// no pennant and no word lies on another, and now and the hand-over are in sight
+	covered := page.MustEval(`() => [...document.querySelectorAll('.lane svg')].flatMap((lane) => ['.pennant', '.label'].flatMap((what) => {
+		const boxes = [...lane.querySelectorAll(what)].map((x) => x.getBoundingClientRect()).sort((a, b) => a.left - b.left)
+		return boxes.filter((b, i) => i && b.left < boxes[i - 1].right - 1).map((b) => what + ' at ' + Math.round(b.left))
+	})).join(', ')`).Str()
+	if covered != "" {
+		t.Errorf("covered: %s", covered)
+	}
+	if hidden := page.MustEval(`() => ['.lane .now', '.lane .over'].filter((x) => { const r = document.querySelector(x).getBoundingClientRect(); return r.left < 0 || r.right > innerWidth }).join(', ')`).Str(); hidden != "" {
+		t.Errorf("out of sight: %s", hidden)
+	}
+	see(t, page, "now Tue")
+	see(t, page, "hand over Sat 5 Dec, 10:00")
 }
 
 // TestThePicturesHaveTwins: each drawing says the same in words.
@@ -165,8 +178,8 @@ func TestThePicturesHaveTwins(t *testing.T) {
 		t.Errorf("%d stages", len(rows))
 	}
 	p.to(page, demoStudio+"/commissions/1/line")
-	see(t, page, "What decides")
-	for _, words := range []string{"why not later", "Press 11 Beetles", "comes next"} {
+	see(t, page, "Begin by Wed 2 Dec")
+	for _, words := range []string{"Sun 29, free", "of hands, ", "why not later", "Press 11 Beetles", "comes next"} {
 		see(t, page, words)
 	}
 }

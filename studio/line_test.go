@@ -10,6 +10,7 @@ import (
 	"dustyfern/studio"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/plan"
+	"dustyfern/studio/read"
 )
 
 func kinds(steps []plan.LineStep) (out []string) {
@@ -355,5 +356,33 @@ func TestABegunPartStaysWhenTheCountChanges(t *testing.T) {
 		if want := max(balls, done.Planned.Run.Balls); made != want || !seen[done.Op] {
 			t.Errorf("%s wanted: %d balls in all parts, want %d", wanted, made, want)
 		}
+	}
+}
+
+// TestHandsAndWaitingAreToldApart: what waits for the freezer is at the bench, not hands.
+func TestHandsAndWaitingAreToldApart(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	slow := h.mould(set{"name": "Slow", "chilled": "yes", "fillSec": "60", "freezeMinutes": "20"})
+	h.piece(o, slow, set{"wanted": "8", "eaten": "mouthful"})
+	hands, length := 0, 0
+	for _, st := range h.steps("") {
+		if st.Attended {
+			hands += st.Hands()
+			length += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+		}
+	}
+	v, err := h.Line(t.Context(), h.slug, o, "")
+	h.ok(err)
+	if want := fmt.Sprintf("to come: %s of hands, %s at the bench", read.SayMinutes(hands), read.SayMinutes(length)); hands >= length || !strings.HasSuffix(v.Says, want) {
+		t.Errorf("%q, not %q", v.Says, want)
+	}
+	if v.StartBy == "" {
+		t.Error("an order says by when it is begun")
+	}
+	whole, err := h.Line(t.Context(), h.slug, 0, "")
+	h.ok(err)
+	if !strings.Contains(whole.Says, read.SayMinutes(hands)+" of hands, ") {
+		t.Errorf("%q", whole.Says)
 	}
 }

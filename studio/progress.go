@@ -110,20 +110,6 @@ func troublesOf(c *noun.Commission, wrong *plan.Wrong, hasPieces bool) []noun.Tr
 	return slices.DeleteFunc(wrong.Of(c.ID), func(x noun.Trouble) bool { return x.CommissionID == 0 && !hasPieces })
 }
 
-// beginBy is the latest start of what is not begun.
-func beginBy(steps []noun.Step, commission int64, now time.Time) (time.Time, bool) {
-	var first time.Time
-	for _, s := range steps {
-		if s.CommissionID != commission || s.ActualStart != nil || s.Planned.Latest == "" {
-			continue
-		}
-		if t, err := time.Parse(time.RFC3339, s.Planned.Latest); err == nil && (first.IsZero() || t.Before(first)) {
-			first = t.In(now.Location())
-		}
-	}
-	return first, !first.IsZero()
-}
-
 // CommissionsView is what is open, and a page of what lies aside or is done.
 type CommissionsView struct {
 	Rows   []work.CommissionRow `json:"rows"`
@@ -212,7 +198,7 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *pla
 		r.row.Frond = frond(piecesOf[c.ID], mine, now)
 		if c.State == "open" {
 			r.row.Next = nextSay(mine, c.ID, reader, now)
-			if t, ok := beginBy(mine, c.ID, now); ok {
+			if t, ok := work.BeginBy(mine, c.ID, now); ok {
 				r.row.BeginBy = reader.Time(t, now)
 				r.when = t
 			}
@@ -284,7 +270,7 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		v.HandOver, v.In = b.Reader.Date(*c.HandOver, b.Now), read.SayWhen(*c.HandOver, b.Now)
 	}
 	late := slices.ContainsFunc(v.Troubles, func(x noun.Trouble) bool { return x.Code == "late" })
-	if t, ok := beginBy(steps, c.ID, b.Now); ok && !late {
+	if t, ok := work.BeginBy(steps, c.ID, b.Now); ok && !late {
 		v.BeginBy = b.Reader.Time(t, b.Now)
 	}
 	v.Says, v.Guests = commissionSays(c, b.Reader), c.Table().Says()

@@ -2,6 +2,7 @@ package noun
 
 import (
 	"fmt"
+	"math"
 	"time"
 
 	"dustyfern/craft/bench"
@@ -28,6 +29,19 @@ func (st *Step) Run() *Run {
 // Makes tells whether pieces come to be in the step: they can be counted, and can
 // break.
 func (st *Step) Makes() bool { return st.Planned.Run != nil }
+
+// Hands are the minutes of hands that a step is planned to take: in the rounds of a mould
+// they wait for the freezer between.
+func (st *Step) Hands() int {
+	if !st.Attended {
+		return 0
+	}
+	length := int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+	if k := st.Planned.Kept; k != nil && k.Op.HandsMinutes > 0 {
+		return min(length, int(math.Ceil(k.Op.HandsMinutes-1e-9)))
+	}
+	return length
+}
 
 // Dries tells whether pieces dry in the step. A step that was done before plans kept
 // what it dries on is known by its word.

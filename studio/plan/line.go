@@ -19,7 +19,7 @@ type LineView struct {
 	Fits     bool              `json:"fits"`
 	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
 	StartBy  string            `json:"startBy"`
-	Slack    string            `json:"slack"`
+	Slack    string            `json:"slack" doc:"room in the whole plan; empty: none, or that of one order"`
 	Says     string            `json:"says"`
 	Decides  []string          `json:"decides"`
 	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
@@ -51,7 +51,7 @@ type LineRow struct {
 type LineMark struct {
 	Op         string `json:"op"`
 	Kind       string `json:"kind"`
-	Piece      string `json:"piece,omitempty"`
+	Name       string `json:"name" doc:"of its batch, as it stands beside its cord"`
 	Swatch     string `json:"swatch"`
 	Start      int64  `json:"start" doc:"ms since 1970"`
 	End        int64  `json:"end" doc:"ms since 1970"`
@@ -165,7 +165,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 	for _, st := range steps {
 		mine[st.CommissionID] = append(mine[st.CommissionID], st)
 	}
-	hands, batches := 0, 0
+	hands, length, batches := 0, 0, 0
 	for i := range cs {
 		c := &cs[i]
 		if c.State != "open" || c.DeletedAt != nil {
@@ -182,7 +182,8 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 			}
 			row.Steps = append(row.Steps, l.mark(commission != 0))
 			if st.Attended && st.ActualStart == nil {
-				hands += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+				hands += st.Hands()
+				length += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 			}
 			if st.Makes() {
 				batches++
@@ -205,19 +206,38 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		}
 		out.plan(&plan.Summary, deciding, commission, r, start, end, now)
 		if commission == 0 {
-			hands, batches = plan.Summary.HandsMin, plan.Summary.Batches
+			hands, length, batches = plan.Summary.HandsMin, plan.Summary.BenchMin, plan.Summary.Batches
 		}
 	}
 	if commission != 0 {
-		out.Says = fmt.Sprintf("%s, %s of hands to come", read.Count(batches, "batch"), read.SayMinutes(hands))
+		out.StartBy, out.Slack = "", ""
+		late := slices.ContainsFunc(out.Troubles, func(x noun.Trouble) bool { return x.Code == "late" })
+		if t, ok := work.BeginBy(steps, commission, now); ok && !late {
+			out.StartBy = r.Time(t, now)
+		}
+		out.Says = fmt.Sprintf("%s; to come: %s", read.Count(batches, "batch"), handsAndBench(hands, length))
 	} else {
 		n := 0
 		if plan != nil {
 			n = len(plan.Summary.Windows)
 		}
-		out.Says = fmt.Sprintf("%s, %s, %s of hands to come in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), read.SayMinutes(hands), read.Count(n, "session"))
+		out.Says = fmt.Sprintf("%s, %s; to come: %s, in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), handsAndBench(hands, length), read.Count(n, "session"))
 	}
 	return out, nil
+}
+
+// handsAndBench tells hands and waiting apart: "4 h 36 of hands, 8 h 02 at the bench".
+func handsAndBench(hands, length int) string {
+	hours := func(min int) string {
+		if min < 2880 {
+			return read.SayMinutes(min)
+		}
+		return fmt.Sprintf("%d h", (min+30)/60) // days of it would be taken for days of the calendar
+	}
+	if hands == length {
+		return hours(hands) + " of hands"
+	}
+	return hours(hands) + " of hands, " + hours(length) + " at the bench"
 }
 
 // plan tells what the summary of the plan says of what is shown.
@@ -229,7 +249,9 @@ func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, 
 	if sum.StartBy != nil {
 		v.StartBy = r.Time(*sum.StartBy, now)
 	}
-	v.Slack = read.SayMinutes(sum.SlackMin)
+	if sum.SlackMin > 0 {
+		v.Slack = read.SayMinutes(sum.SlackMin)
+	}
 	byOp := work.ChainOf(steps).ByOp
 	for _, op := range sum.Chain {
 		if st, ok := byOp[op]; ok && (commission == 0 || st.CommissionID == commission) {
@@ -246,7 +268,10 @@ func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, 
 
 // mark is a step as the line draws it; words: with what the list below says.
 func (l *LineStep) mark(words bool) LineMark {
-	m := LineMark{Op: l.Op, Kind: l.Kind, Piece: l.Piece, Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
+	m := LineMark{Op: l.Op, Kind: l.Kind, Name: "on the cake", Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
+	if l.PieceID != nil {
+		m.Name = l.Planned.What()
+	}
 	if words {
 		m.Title, m.StartSays, m.EndSays, m.LengthSays, m.Note = l.Title, l.StartSays, l.EndSays, l.LengthSays, l.Planned.NotLater
 		if l.DoneSays != "" {

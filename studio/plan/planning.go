@@ -287,7 +287,8 @@ func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 	sum.SlackMin = max(0, least)
 	for _, st := range out {
 		if st.Attended {
-			sum.HandsMin += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+			sum.HandsMin += st.Hands()
+			sum.BenchMin += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 		}
 	}
 	for _, b := range l.in.Batches {

@@ -223,3 +223,18 @@ func (c Chain) Shuts(st *noun.Step) (at time.Time) {
 	}
 	return at
 }
+
+// BeginBy is when the first step of an order that has not begun must begin, so that all
+// after it can be kept.
+func BeginBy(steps []noun.Step, commission int64, now time.Time) (time.Time, bool) {
+	var first time.Time
+	for _, s := range steps {
+		if s.CommissionID != commission || s.ActualStart != nil || s.Planned.Latest == "" {
+			continue
+		}
+		if t, err := time.Parse(time.RFC3339, s.Planned.Latest); err == nil && (first.IsZero() || t.Before(first)) {
+			first = t.In(now.Location())
+		}
+	}
+	return first, !first.IsZero()
+}

@@ -200,7 +200,7 @@ function takeBack() {
   position: sticky;
   top: 0;
   height: 100vh;
-  overflow-y: auto;
+  overflow: hidden auto;
 }
 .mark {
   margin: 0 auto 12px;

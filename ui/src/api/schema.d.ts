@@ -1825,10 +1825,11 @@ export interface components {
             endSays?: string;
             kind: string;
             lengthSays?: string;
+            /** @description of its batch, as it stands beside its cord */
+            name: string;
             /** @description when it was done, or why it cannot be later */
             note?: string;
             op: string;
-            piece?: string;
             /**
              * Format: int64
              * @description ms since 1970
@@ -1917,6 +1918,7 @@ export interface components {
             sessions: components["schemas"]["Session"][];
             /** @description the days that are shown, in words */
             shown: string;
+            /** @description room in the whole plan; empty: none, or that of one order */
             slack: string;
             startBy: string;
             /** @description what is wrong today, the dearest first */

@@ -56,11 +56,14 @@ const drawn = computed(() => {
       <BuntingLine v-if="v.sessions.length && drawn" :line="drawn" :class="{ was: before }" />
       <p v-else-if="v.from && planned" class="quiet">Nothing hangs on these days.</p>
       <div v-if="v.rows.length || planned" class="cards">
-        <section class="flour card">
+        <section v-if="v.startBy || !v.troubles.some((t) => t.code === 'late')" class="flour card">
           <h2>{{ v.startBy ? `Begin by ${v.startBy}` : 'Nothing left to begin' }}</h2>
-          <p class="quiet">Room in the whole plan: {{ v.slack }}. Later than this, it cannot be kept as it stands.</p>
+          <p v-if="v.startBy" class="quiet">
+            <template v-if="v.slack">Room in the whole plan: {{ v.slack }}. </template>Later than this, the plan cannot
+            be kept as it stands.
+          </p>
         </section>
-        <section class="flour card">
+        <section v-if="v.decides.length" class="flour card">
           <h2>What decides</h2>
           <ol class="small">
             <li v-for="d in v.decides" :key="d">{{ d }}</li>
