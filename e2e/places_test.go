@@ -2,6 +2,8 @@ package e2e
 
 import (
 	"fmt"
+	"io"
+	"regexp"
 	"strings"
 	"testing"
 
@@ -132,6 +134,24 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	big := page.MustEval(`() => parseFloat(getComputedStyle(document.querySelector('.figures b')).fontSize)`).Num()
 	if big < 26 {
 		t.Errorf("the grams are %v px: not legible at arm's length", big)
+	}
+	pdf, err := page.PDF(&proto.PagePrintToPDF{PaperWidth: new(8.27), PaperHeight: new(11.69)})
+	if err != nil {
+		t.Fatal(err)
+	}
+	b, err := io.ReadAll(pdf)
+	if err != nil {
+		t.Fatal(err)
+	}
+	if n := len(regexp.MustCompile(`/Type\s*/Page\b`).FindAll(b, -1)); n != 1 {
+		t.Errorf("the evening takes %d pages", n)
+	}
+	// what is taken, with a box to tick
+	for _, words := range []string{"Lay out first", "of Ready half-and-half"} {
+		see(t, page, words)
+	}
+	if lines, boxes := len(page.MustElements(".layout li")), len(page.MustElements(".layout .box")); lines < 4 || lines != boxes {
+		t.Errorf("%d things to lay out, %d boxes", lines, boxes)
 	}
 }
 

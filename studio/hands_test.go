@@ -311,11 +311,30 @@ func TestASlipMovesTheRestAndSaysSo(t *testing.T) {
 	}
 }
 
+// TestWhatIsFetchedIsSummed: of two pieces of one paste the whole is said, and its parts.
+func TestWhatIsFetchedIsSummed(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.piece(o, m, set{"name": "Leaves", "wanted": "20", "eaten": "mouthful"})
+	h.piece(o, m, set{"name": "Buds", "wanted": "10", "eaten": "mouthful"})
+	var said string
+	h.now = h.steps("knead")[0].Start
+	for _, x := range h.bench().LayOut {
+		if strings.Contains(x, " of White: ") {
+			said = x
+		}
+	}
+	var all, leaves, buds float64
+	if n, err := fmt.Sscanf(said, "%f g of White: %f g for Buds and %f g for Leaves", &all, &buds, &leaves); n != 3 || err != nil || all == 0 || all > leaves+buds || all < leaves+buds-1 {
+		t.Errorf("%q in %q", said, h.bench().LayOut)
+	}
+}
+
 func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 	t.Parallel()
 	h, _, _ := chilledEvening(t, nil)
 	b := h.bench()
-	for _, want := range []string{"of White, for Fronds", "Frond, 2 copies", "room in the freezer for 2", "where Fronds dries: on foam"} {
+	for _, want := range []string{"of White, for Fronds", "Frond, 2 copies", "room in the freezer for 2", "to dry Fronds: a place on foam"} {
 		if !has(b.LayOut, want) {
 			t.Errorf("%q is not among %q", want, b.LayOut)
 		}

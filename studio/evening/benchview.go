@@ -310,6 +310,9 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 				add(&v.LayOut, "%s", s.Commission+": "+read.LowerFirst(s.Guests))
 			}
 		}
+		for _, say := range fetched(v.Evening, r) {
+			add(&v.LayOut, "%s", say)
+		}
 		for _, s := range v.Evening {
 			for _, x := range s.Planned.LayOut {
 				add(&v.LayOut, "%s", x)
@@ -317,7 +320,7 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 		}
 		for _, w := range v.Waits {
 			if w.Planned.Support != "" {
-				add(&v.LayOut, "where %s dries: on %s", w.Piece, w.Planned.Support)
+				add(&v.LayOut, "to dry %s: a place on %s", w.Piece, w.Planned.Support)
 			}
 		}
 	}
@@ -329,6 +332,49 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 			add(&v.Tidy, "Goes on without you: %s, until %s.", read.LowerFirst(w.Title), w.Until)
 		}
 	}
+}
+
+// fetched sums what an evening takes of each paste and powder, with what each part of it
+// is for.
+func fetched(steps []plan.LineStep, r read.Reader) (out []string) {
+	by := map[string][]noun.Fetch{}
+	var order []string
+	for _, s := range steps {
+		if s.ActualEnd != nil {
+			continue
+		}
+		for _, f := range s.Planned.Fetch {
+			if by[f.What] == nil {
+				order = append(order, f.What)
+			}
+			i := slices.IndexFunc(by[f.What], func(o noun.Fetch) bool { return o.For == f.For })
+			if i >= 0 {
+				by[f.What][i].G += f.G
+				continue
+			}
+			by[f.What] = append(by[f.What], f)
+		}
+	}
+	text := func(powder string, g float64) string {
+		if powder != "" {
+			return r.Powder(powder, g).Text
+		}
+		return r.Paste(g)
+	}
+	for _, what := range order {
+		all := by[what]
+		if len(all) == 1 {
+			out = append(out, fmt.Sprintf("%s of %s, for %s", text(all[0].Powder, all[0].G), what, all[0].For))
+			continue
+		}
+		sum, parts := 0.0, []string{}
+		for _, f := range all {
+			sum += f.G
+			parts = append(parts, text(f.Powder, f.G)+" for "+f.For)
+		}
+		out = append(out, fmt.Sprintf("%s of %s: %s", text(all[0].Powder, sum), what, read.List(parts)))
+	}
+	return out
 }
 
 // tool that pieces are made with now, and its photo.

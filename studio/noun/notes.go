@@ -40,6 +40,14 @@ type Run struct {
 	Word   string  `json:"word"`             // what one movement works on: ball, sheet, piece
 }
 
+// Fetch is what a step takes out of the pantry by the gram: that of an evening is summed.
+type Fetch struct {
+	What   string  `json:"what"`
+	G      float64 `json:"g"`
+	Powder string  `json:"powder,omitempty"` // its kind, when it is one
+	For    string  `json:"for"`
+}
+
 // Breakage is what was made of a piece so far, and what of it broke.
 type Breakage struct {
 	Tool, Piece  int64

@@ -339,6 +339,7 @@ type Planned struct {
 	Clock  string   `json:"clock,omitempty"`  // of a wait: the kind of clock that follows
 	Rings  string   `json:"rings,omitempty"`  // and what it says before the step's title
 	LayOut []string `json:"layOut,omitempty"` // what it wants on the table
+	Fetch  []Fetch  `json:"fetch,omitempty"`  // what it takes of pastes and powders
 }
 
 // Words are what a step says at the bench.

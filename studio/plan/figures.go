@@ -54,7 +54,7 @@ func (l *liner) drawing(s *noun.Step, w *work.Reckoned, share float64) {
 		}
 		g.Unit = x.Name
 		s.Figures = append(s.Figures, g)
-		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s of %s, for %s", g.Text, g.Unit, w.Piece.Name))
+		s.Planned.Fetch = append(s.Planned.Fetch, noun.Fetch{What: x.Name, G: g.Value, Powder: x.Powder, For: w.Piece.Name})
 	}
 	gels := l.b.GelsFor(w, share)
 	for _, x := range gels {

@@ -1603,6 +1603,13 @@ export interface components {
             when: string;
             who: string;
         };
+        Fetch: {
+            for: string;
+            /** Format: double */
+            g: number;
+            powder?: string;
+            what: string;
+        };
         FieldFault: {
             /** @description readings of what was typed, and what to write for each */
             choices?: components["schemas"]["Choice"][];
@@ -2322,6 +2329,7 @@ export interface components {
             decides: boolean;
             done?: string;
             draws?: boolean;
+            fetch?: components["schemas"]["Fetch"][];
             hands: number[];
             kept?: components["schemas"]["Kept"];
             latest: string;

@@ -14,6 +14,17 @@ const guests = computed(() => {
   const by = new Map((v.value?.evening ?? []).filter((s) => s.guests).map((s) => [s.commission, s.guests]))
   return [...by].map(([of, says]) => ({ of, says }))
 })
+// how a step is done, and what to mind, stand at the first step of which it is said
+const firstTold = computed(() => {
+  const told = new Set<string>()
+  const fresh = (c: string) => !told.has(c) && !!told.add(c)
+  return Object.fromEntries(
+    (v.value?.evening ?? []).map((s) => [
+      s.op,
+      { how: fresh([...s.says, ...s.checks].join(' ')), cautions: s.cautions.filter(fresh) },
+    ]),
+  )
+})
 const print = () => window.print()
 </script>
 
@@ -32,38 +43,52 @@ const print = () => window.print()
         <b>{{ g.of }}</b> {{ g.says }}
       </p>
       <TroubleList :troubles="v.troubles" :open="20" />
-      <ol class="steps">
-        <li v-for="s in v.evening" :key="s.op">
-          <span class="box" role="img" aria-label="box to tick"></span>
-          <div class="body">
-            <h2>{{ s.title }}</h2>
-            <p class="quiet">{{ s.commission }}</p>
-            <p v-if="s.figures.length" class="figures">
-              <span v-for="(f, i) in s.figures" :key="f.unit + i"
-                ><b>{{ f.text }}</b> {{ f.unit }}</span
-              >
-            </p>
-            <p>{{ s.says.join(' ') }}</p>
-            <p v-if="s.checks.length" class="quiet">Look for: {{ s.checks.join('; ') }}.</p>
-            <p v-for="c in s.cautions" :key="c" class="caution">{{ c }}</p>
-          </div>
-          <div class="time">
-            <b>{{ s.startSays }}</b><br />to {{ s.endSays }}<br /><span class="quiet">{{ s.lengthSays }}</span>
-          </div>
-        </li>
-      </ol>
-      <section v-if="v.waits.length">
-        <h2>Then it waits</h2>
-        <ul class="waits">
-          <li v-for="x in v.waits" :key="x.op">
-            <b>{{ x.title }}</b>: from {{ x.startSays }}, ready {{ x.endSays }}
+      <section v-if="v.layOut.length" class="layout">
+        <h2>Lay out first</h2>
+        <ul>
+          <li v-for="x in v.layOut" :key="x">
+            <span class="box small" role="img" aria-label="box to tick"></span>{{ x }}
           </li>
         </ul>
       </section>
-      <ul class="rules">
-        <li v-for="c in v.cautions" :key="c.code">{{ c.say }}</li>
-        <li>Product labels and local food rules come first.</li>
-      </ul>
+      <div class="flow">
+        <ol class="steps">
+          <li v-for="s in v.evening" :key="s.op">
+            <span class="box" role="img" aria-label="box to tick"></span>
+            <div class="body">
+              <h2>
+                {{ s.title }} <span class="quiet of">{{ s.commission }}</span>
+              </h2>
+              <p v-if="s.figures.length" class="figures">
+                <span v-for="(f, i) in s.figures" :key="f.unit + i"
+                  ><b>{{ f.text }}</b> {{ f.unit }}</span
+                >
+              </p>
+              <template v-if="firstTold[s.op]!.how">
+                <p>{{ s.says.join(' ') }}</p>
+                <p v-if="s.checks.length" class="quiet">Look for: {{ s.checks.join('; ') }}.</p>
+              </template>
+              <p v-else class="quiet">As before.</p>
+              <p v-if="firstTold[s.op]!.cautions.length" class="caution">{{ firstTold[s.op]!.cautions.join(' ') }}</p>
+            </div>
+            <div class="time">
+              <b>{{ s.startSays }}</b> <span>to {{ s.endSays }}</span> <span class="quiet">{{ s.lengthSays }}</span>
+            </div>
+          </li>
+        </ol>
+        <section v-if="v.waits.length">
+          <h2>Then it waits</h2>
+          <ul class="waits">
+            <li v-for="x in v.waits" :key="x.op">
+              <b>{{ x.title }}</b>: from {{ x.startSays }}, ready {{ x.endSays }}
+            </li>
+          </ul>
+        </section>
+        <ul class="rules">
+          <li v-for="c in v.cautions" :key="c.code">{{ c.say }}</li>
+          <li>Product labels and local food rules come first.</li>
+        </ul>
+      </div>
     </template>
   </div>
 </template>
@@ -94,11 +119,34 @@ const print = () => window.print()
   border: 2px solid var(--ink);
   border-radius: 4px;
 }
+.layout ul {
+  columns: 2;
+  list-style: none;
+  margin: 6px 0 12px;
+  padding: 0;
+}
+.layout li {
+  display: flex;
+  gap: 10px;
+  break-inside: avoid;
+  padding: 3px 0;
+}
+.box.small {
+  flex: none;
+  width: 18px;
+  height: 18px;
+  margin-top: 2px;
+}
 .body p {
   margin: 3px 0;
 }
 h2 {
   font-size: 22px;
+}
+.of {
+  font:
+    400 15px 'Figtree Variable',
+    sans-serif;
 }
 .figures {
   display: flex;
@@ -114,6 +162,8 @@ h2 {
   color: var(--honey);
 }
 .time {
+  display: flex;
+  flex-direction: column;
   text-align: right;
 }
 .rules {
@@ -121,13 +171,87 @@ h2 {
   border-top: 1px solid var(--linen);
   padding-top: 10px;
 }
+@media print {
+  /* an evening fits a page */
+  .sheet {
+    max-width: none;
+    font-size: 9.5pt;
+    line-height: 1.2;
+  }
+  h1 {
+    font-size: 20pt;
+  }
+  .layout ul {
+    columns: 3;
+    margin: 2px 0 6px;
+  }
+  .layout li {
+    gap: 6px;
+    padding: 1px 0;
+  }
+  .flow {
+    columns: 2;
+    column-gap: 22px;
+  }
+  .steps {
+    margin: 0;
+  }
+  .steps li {
+    grid-template-columns: 18px minmax(0, 1fr);
+    gap: 2px 6px;
+    padding: 4px 0;
+  }
+  .body {
+    grid-column: 2;
+    grid-row: 1;
+  }
+  .time {
+    grid-column: 2;
+    flex-direction: row;
+    gap: 6px;
+  }
+  .body p {
+    margin: 1px 0;
+  }
+  .box,
+  .box.small {
+    width: 14px;
+    height: 14px;
+    border-width: 1.5px;
+  }
+  h2 {
+    font-size: 12pt;
+  }
+  .of {
+    font-size: 9.5pt;
+  }
+  .figures {
+    gap: 0 16px;
+  }
+  .figures b {
+    font-size: 20pt;
+    line-height: 1.05;
+  }
+  .caution,
+  .rules {
+    font-size: 8.5pt;
+  }
+  .waits,
+  .rules {
+    margin: 2px 0;
+  }
+}
 @media (max-width: 600px) {
+  .layout ul {
+    columns: 1;
+  }
   .steps li {
     grid-template-columns: 30px minmax(0, 1fr);
   }
   .time {
     grid-column: 2;
-    text-align: left;
+    flex-direction: row;
+    gap: 8px;
   }
 }
 </style>
