@@ -51,6 +51,22 @@ func studioRoutes(a huma.API, s *studio.Service, reset func(context.Context, str
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
+	post(a, log, "changeStretch", "/s/{studio}/kitchen/stretch", func(ctx context.Context, in *struct {
+		InStudio
+		Body studio.StretchIn
+	}) (studio.KitchenView, error) {
+		return s.ChangeStretch(ctx, in.Studio, in.Body)
+	})
+	post(a, log, "changeDate", "/s/{studio}/kitchen/dates/{date}", func(ctx context.Context, in *struct {
+		InStudio
+		Date string `path:"date" maxLength:"40"`
+		Body struct {
+			Version int64  `json:"version"`
+			Says    string `json:"says" maxLength:"400" doc:"empty: as its weekday; shut; or hours and people"`
+		}
+	}) (studio.KitchenView, error) {
+		return s.ChangeDate(ctx, in.Studio, in.Body.Version, in.Date, in.Body.Says)
+	})
 	post(a, log, "deleteStudio", "/s/{studio}/delete", func(ctx context.Context, in *struct {
 		InStudio
 		Body struct {

@@ -184,9 +184,11 @@ func TestTheWholeEvening(t *testing.T) {
 
 	// two hours more at the bench, and it fits again
 	p.to(page, demoStudio+"/kitchen")
-	see(t, page, "Exceptions, one date a line")
-	fill(page, "Exceptions", "Fri 4 Dec 9:00-16:00 Ines, Tobi")
-	see(t, page, "Saved.")
+	see(t, page, "Dates that are not as their weekday")
+	page.MustElement(`.cell[aria-label^="Friday 4 Dec"]`).MustClick()
+	fill(page, "other hours", "9:00-16:00 Ines, Tobi")
+	press(page, "Set them")
+	page.MustElement(`.cell.own[aria-label*="16:00"]`)
 	p.to(page, demoStudio+"/hands")
 	see(t, page, "until 16:00")
 	// and the line that is hung anew for it comes by itself

@@ -71,6 +71,7 @@ func TestTheWalk(t *testing.T) {
 	press(page, "Open it")
 	see(t, page, "Every number in Dusty Fern")
 	fill(page, "Humidity", "48 %")
+	clickOn(page, "summary", "Your own spoons")
 	fill(page, "My level teaspoons", "CMC 3 g")
 	page.MustWait(`() => [...document.querySelectorAll('.field')].filter(f => f.innerText.includes('Saved.')).length === 2`)
 	const studio = "/s/elm-bench"

@@ -290,3 +290,57 @@ func TestANewStudioReadsAsItsBrowserDoes(t *testing.T) {
 		}
 	}
 }
+
+// TestHoursAreChangedByStretchAndDate as they are drawn: one stretch, one date, and what
+// cannot be read is refused as a line of the hours is.
+func TestHoursAreChangedByStretchAndDate(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.kitchen(set{"hours": "Tue 19:00-22:00 Ines, Tobi\nSat 9:00-13:00 (unwelcome)"})
+	now := func() studio.KitchenView {
+		t.Helper()
+		k, err := h.Kitchen(t.Context(), h.slug)
+		h.ok(err)
+		return k
+	}
+	hours := func() string { return text(now().Row.Fields, "hours") }
+	in := func(x studio.StretchIn) error {
+		x.Version = now().Row.Version
+		_, err := h.ChangeStretch(t.Context(), h.slug, x)
+		return err
+	}
+	w := now().Week
+	if len(w.Days) != 7 || w.Days[0].Name != "Monday" || len(w.Days[1].Stretches) != 1 || w.Days[1].Stretches[0].From != 19*60 || !w.Days[5].Stretches[0].Unwelcome || w.From > 7*60 || w.To < 22*60 {
+		t.Fatalf("%+v", w)
+	}
+	h.ok(in(studio.StretchIn{At: -1, Weekday: 1, From: "7pm", To: "21:30", Who: "Ines"}))
+	h.ok(in(studio.StretchIn{At: 1, Weekday: 2, From: "18:30", To: "22:00", Who: "Ines, Tobi"}))
+	if got := hours(); got != "Mon 19:00-21:30 Ines\nTue 18:30-22:00 Ines, Tobi\nSat 09:00-13:00 (unwelcome)" {
+		t.Errorf("%q", got)
+	}
+	h.refused(in(studio.StretchIn{At: -1, Weekday: 2, From: "21:00", To: "23:00"}), "hours", "overlap")
+	h.refused(in(studio.StretchIn{At: -1, Weekday: 3, From: "22:00", To: "19:00"}), "hours", "")
+	h.refused(in(studio.StretchIn{At: 7, Weekday: 3, From: "19:00", To: "20:00"}), "hours", "no such stretch")
+	h.ok(in(studio.StretchIn{At: 0, Weekday: 1, Off: true}))
+	if got := hours(); strings.Contains(got, "Mon") {
+		t.Errorf("%q", got)
+	}
+	date := func(says string) studio.DateCell {
+		t.Helper()
+		k, err := h.ChangeDate(t.Context(), h.slug, now().Row.Version, "2026-12-05", says)
+		h.ok(err)
+		i := slices.IndexFunc(k.Week.Dates, func(c studio.DateCell) bool { return c.Date == "2026-12-05" })
+		return k.Week.Dates[i]
+	}
+	if c := date("shut"); c.Open || !c.Own || c.Says != "shut" {
+		t.Errorf("%+v", c)
+	}
+	if c := date("8:00-9:30 Ines"); !c.Open || !c.Own || c.Says != "08:00-09:30 Ines" {
+		t.Errorf("%+v", c)
+	}
+	_, err := h.ChangeDate(t.Context(), h.slug, now().Row.Version, "2026-12-05", "late")
+	h.refused(err, "exceptions", "")
+	if c := date(""); c.Own || !c.Open {
+		t.Errorf("as the week is: %+v", c)
+	}
+}

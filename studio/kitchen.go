@@ -34,6 +34,7 @@ type KitchenView struct {
 	Room    string       `json:"room"`
 	Told    int64        `json:"told" doc:"how often windows were told of a change when this was read"`
 	IsDemo  bool         `json:"isDemo" doc:"it can be put back to its first state"`
+	Week    Week         `json:"week"`
 	Now     string       `json:"now" doc:"the server's clock, RFC 3339"`
 	NowSays string       `json:"nowSays"`
 }
@@ -41,7 +42,7 @@ type KitchenView struct {
 func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 	r := read.Reader{K: k}
 	return KitchenView{Row: work.RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
-		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday ") + r.Day(now, false) + ", " + r.Clock(now)}
+		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Week: weekOf(k, r, now), Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday ") + r.Day(now, false) + ", " + r.Clock(now)}
 }
 
 // ChangeKitchen changes the kitchen and makes the plan anew.

@@ -58,18 +58,7 @@ func (k *Kitchen) OpenHours(from, to time.Time) []Stretch {
 		if noon.Format(time.DateOnly) != date {
 			continue // the zone has skipped it
 		}
-		today := []Hours{}
-		for _, h := range k.Hours {
-			if h.Weekday == day.Weekday() {
-				today = append(today, h)
-			}
-		}
-		for _, x := range k.Exceptions {
-			if x.Date == date {
-				today = x.Open
-			}
-		}
-		for _, h := range today {
+		for _, h := range k.HoursOn(date) {
 			s := Stretch{Day: date, People: max(1, len(h.People)), Names: h.People, Preferred: !h.Unwelcome, Start: clockOn(day, h.From, zone), End: clockOn(day, h.To, zone)}
 			if !s.Start.Before(to) {
 				continue
@@ -159,4 +148,24 @@ func (k *Kitchen) LongestStretch() int {
 		return UsualWindow
 	}
 	return most
+}
+
+// HoursOn are the hours of a date: those of its weekday, or its own.
+func (k *Kitchen) HoursOn(date string) []Hours {
+	for _, x := range slices.Backward(k.Exceptions) {
+		if x.Date == date {
+			return x.Open
+		}
+	}
+	day, err := time.Parse(time.DateOnly, date)
+	if err != nil {
+		return nil
+	}
+	out := []Hours{}
+	for _, h := range k.Hours {
+		if h.Weekday == day.Weekday() {
+			out = append(out, h)
+		}
+	}
+	return out
 }

@@ -82,7 +82,7 @@ func TestWindowsOverTheChangeOfTheClock(t *testing.T) {
 func TestLinesOfForms(t *testing.T) {
 	for line, want := range map[string]string{"Tue 19:00-22:00 Ines, Tobi": "19:00-22:00 Ines, Tobi", "sunday 14-18": "14:00-18:00", "Sat 7.00 to 9.30 (unwelcome)": "07:00-09:30 (unwelcome)"} {
 		all, err := readWeekly(line)
-		if err != nil || len(all) != 1 || showHours(uk, all[0]) != want {
+		if err != nil || len(all) != 1 || (uk).HoursText(all[0]) != want {
 			t.Errorf("%q: %+v %v", line, all, err)
 		}
 	}
@@ -113,7 +113,7 @@ func TestAmericansReadTheirOwn(t *testing.T) {
 		all, err := readWeekly(line)
 		var got, again []string
 		for _, h := range all {
-			shown := h.Weekday.String()[:3] + " " + showHours(us, h)
+			shown := h.Weekday.String()[:3] + " " + (us).HoursText(h)
 			got = append(got, shown)
 			back, err2 := readWeekly(shown)
 			if err2 != nil || len(back) != 1 || back[0].From != h.From || back[0].To != h.To {

@@ -10,8 +10,8 @@ import (
 )
 
 var KitchenFields = []*Field[noun.Kitchen]{
-	{Name: "name", Label: "Studio", group: "Studio", Kind: "text", Must: true, at: func(k *noun.Kitchen) any { return &k.Name }},
-	{Name: "timeZone", Label: "Time zone", group: "Studio", Kind: "text", Must: true, hint: "such as Europe/London or America/New_York", at: func(k *noun.Kitchen) any { return &k.TimeZone },
+	{Name: "name", Label: "Studio", group: "What is the studio called?", Kind: "text", Must: true, at: func(k *noun.Kitchen) any { return &k.Name }},
+	{Name: "timeZone", Label: "Time zone", group: "What is the studio called?", Kind: "text", Must: true, hint: "such as Europe/London or America/New_York", at: func(k *noun.Kitchen) any { return &k.TimeZone },
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			if _, err := time.LoadLocation(text); err != nil || text == "Local" {
 				return fault.New(fault.UnknownValue, "timeZone", "%q is no time zone: write it as Europe/London or America/New_York.", text)
@@ -19,9 +19,9 @@ var KitchenFields = []*Field[noun.Kitchen]{
 			k.TimeZone = text
 			return nil
 		}},
-	{Name: "tempC", Label: "Room is", group: "Room", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
-	{Name: "rhPercent", Label: "Humidity", group: "Room", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
-	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "Hours", Kind: "lines", hint: "Tue 19:00-22:00 Ada, Ben, or Mon-Fri 19:00-22:00. Put (unwelcome) after hours to use only when there is no other way.", usHint: "Tue 7pm-10pm Ada, Ben, or Mon-Fri 7pm-10pm. Put (unwelcome) after hours to use only when there is no other way.",
+	{Name: "tempC", Label: "Room is", group: "How is the room?", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
+	{Name: "rhPercent", Label: "Humidity", group: "How is the room?", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
+	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "When are you at the bench?", Kind: "lines", hint: "Tue 19:00-22:00 Ada, Ben, or Mon-Fri 19:00-22:00. Put (unwelcome) after hours to use only when there is no other way.", usHint: "Tue 7pm-10pm Ada, Ben, or Mon-Fri 7pm-10pm. Put (unwelcome) after hours to use only when there is no other way.",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			all, err := lines("hours", text, readWeekly)
 			h := slices.Concat(all...)
@@ -32,26 +32,20 @@ var KitchenFields = []*Field[noun.Kitchen]{
 			return err
 		},
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
-			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + showHours(r, h) })
+			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + r.HoursText(h) })
 		}},
-	{Name: "exceptions", Label: "Exceptions, one date a line", group: "Hours", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ada", usHint: "Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ada",
+	{Name: "exceptions", Label: "Exceptions, one date a line", group: "When are you at the bench?", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ada", usHint: "Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ada",
 		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {
 			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(r, l, now) })
 			k.Exceptions = x
 			return err
 		},
-		show: func(r Reader, k *noun.Kitchen, now time.Time) string {
-			return shown(k.Exceptions, func(x noun.Exception) string {
-				t, _ := time.ParseInLocation(time.DateOnly, x.Date, now.Location())
-				if len(x.Open) == 0 {
-					return t.Format("Mon ") + r.Day(t, true) + " shut"
-				}
-				return t.Format("Mon ") + r.Day(t, true) + " " + showHours(r, x.Open[0])
-			})
+		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
+			return shown(k.Exceptions, r.ExceptionText)
 		}},
-	{Name: "bufferMinutes", Label: "Kept free before a hand-over", group: "Hours", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, Must: true, at: func(k *noun.Kitchen) any { return &k.BufferMinutes }},
-	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Places", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
-	{Name: "trays", Label: "Trays", group: "Places", Kind: "lines", hint: "5 of 400 x 300 mm", usHint: "5 of 16 x 12 in",
+	{Name: "bufferMinutes", Label: "Kept free before a hand-over", group: "When are you at the bench?", Kind: "amount", Dim: "minutes", Lo: 0, Hi: 10080, Must: true, at: func(k *noun.Kitchen) any { return &k.BufferMinutes }},
+	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Where do pieces freeze and dry?", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
+	{Name: "trays", Label: "Trays", group: "Where do pieces freeze and dry?", Kind: "lines", hint: "5 of 400 x 300 mm", usHint: "5 of 16 x 12 in",
 		read: func(r Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			if asShown(text, showTrays(r, k.Trays)) {
 				return nil
@@ -63,28 +57,28 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
 			return showTrays(r, k.Trays)
 		}},
-	{Name: "scaleStepG", Label: "My scale shows steps of", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
-	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Habits", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
+	{Name: "scaleStepG", Label: "My scale shows steps of", group: "How do you weigh and harden?", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
+	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Your own spoons, drops and packets", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {
 			k.SpoonGrams, err = readGrams("spoonGrams", text, Powders, 1, 8)
 			return err
 		},
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.SpoonGrams, Powders) }},
-	{Name: "unitGrams", Label: "Grams in one of mine, one a line", group: "Habits", Kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
+	{Name: "unitGrams", Label: "Grams in one of mine, one a line", group: "Your own spoons, drops and packets", Kind: "lines", hint: "sachet 11 g; packet, stick, leaf or sheet likewise",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) (err error) {
 			k.UnitGrams, err = readGrams("unitGrams", text, CountedUnits, 0.01, 50000)
 			return err
 		},
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.UnitGrams, CountedUnits) }},
-	{Name: "dropG", Label: "A drop of gel weighs", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 1, Must: true, assumed: true, hint: "weigh 20 drops", at: func(k *noun.Kitchen) any { return &k.DropG }},
-	{Name: "dabG", Label: "A dab of gel (toothpick tip) weighs", group: "Habits", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.0001, Hi: 1, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.DabG }},
-	{Name: "mixWith", Label: "In \"1:1 with modelling paste\" I mean", group: "Habits", Kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *noun.Kitchen) any { return &k.MixWith }},
-	{Name: "powder", Label: "Hardener powder", group: "Habits", Kind: "choice", options: options("cmc", "CMC", "tragacanth", "gum tragacanth"), Must: true, at: func(k *noun.Kitchen) any { return &k.Powder }},
-	{Name: "school", Label: "Usual dose", group: "Habits", Kind: "choice", options: options("light", "light", "modelling", "middle", "extra", "heavy"), Must: true, at: func(k *noun.Kitchen) any { return &k.School }},
-	{Name: "words", Label: "Words", group: "Reading", Kind: "choice", options: options("uk", "British", "us", "American"), Must: true, at: func(k *noun.Kitchen) any { return &k.Words }},
-	{Name: "units", Label: "Units", group: "Reading", Kind: "choice", options: options("metric", "metric", "us", "US"), Must: true, at: func(k *noun.Kitchen) any { return &k.Units }},
-	{Name: "scheme", Label: "Scheme", group: "Reading", Kind: "choice", options: options("light", "light", "dim", "dim", "system", "as the system"), Must: true, at: func(k *noun.Kitchen) any { return &k.Scheme }},
-	{Name: "keys", Label: "Keys of the keyboard", group: "Reading", Kind: "yes", at: func(k *noun.Kitchen) any { return &k.Keys }},
+	{Name: "dropG", Label: "A drop of gel weighs", group: "Your own spoons, drops and packets", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 1, Must: true, assumed: true, hint: "weigh 20 drops", at: func(k *noun.Kitchen) any { return &k.DropG }},
+	{Name: "dabG", Label: "A dab of gel (toothpick tip) weighs", group: "Your own spoons, drops and packets", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.0001, Hi: 1, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.DabG }},
+	{Name: "mixWith", Label: "In \"1:1 with modelling paste\" I mean", group: "Your own spoons, drops and packets", Kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *noun.Kitchen) any { return &k.MixWith }},
+	{Name: "powder", Label: "Hardener powder", group: "How do you weigh and harden?", Kind: "choice", options: options("cmc", "CMC", "tragacanth", "gum tragacanth"), Must: true, at: func(k *noun.Kitchen) any { return &k.Powder }},
+	{Name: "school", Label: "Usual dose", group: "How do you weigh and harden?", Kind: "choice", options: options("light", "light", "modelling", "middle", "extra", "heavy"), Must: true, at: func(k *noun.Kitchen) any { return &k.School }},
+	{Name: "words", Label: "Words", group: "How do you read?", Kind: "choice", options: options("uk", "British", "us", "American"), Must: true, at: func(k *noun.Kitchen) any { return &k.Words }},
+	{Name: "units", Label: "Units", group: "How do you read?", Kind: "choice", options: options("metric", "metric", "us", "US"), Must: true, at: func(k *noun.Kitchen) any { return &k.Units }},
+	{Name: "scheme", Label: "Scheme", group: "How do you read?", Kind: "choice", options: options("light", "light", "dim", "dim", "system", "as the system"), Must: true, at: func(k *noun.Kitchen) any { return &k.Scheme }},
+	{Name: "keys", Label: "Keys of the keyboard", group: "How do you read?", Kind: "yes", at: func(k *noun.Kitchen) any { return &k.Keys }},
 	{Name: "confidence", Label: "Drying is planned at", group: "Minutes and margins", Kind: "amount", Dim: "percent", Lo: 50, Hi: 99, Must: true, assumed: true,
 		at: func(k *noun.Kitchen) any { return nil },
 		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {

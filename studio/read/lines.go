@@ -183,7 +183,8 @@ func readPeople(text string, h *noun.Hours) error {
 }
 
 // showClock is a time of day of the hours as its reader writes it.
-func showClock(r Reader, clock string) string {
+// ClockText is a time of day as hours are written: 19:00, 7 PM, midnight.
+func (r Reader) ClockText(clock string) string {
 	t, err := time.Parse("15:04", clock)
 	if err != nil || !r.Us() { // 24:00 is the end of a day
 		if r.Us() && clock == "24:00" {
@@ -194,8 +195,9 @@ func showClock(r Reader, clock string) string {
 	return strings.Replace(r.Clock(t), ":00", "", 1)
 }
 
-func showHours(r Reader, h noun.Hours) string {
-	s := showClock(r, h.From) + "-" + showClock(r, h.To)
+// HoursText is a stretch as it is typed, without its day.
+func (r Reader) HoursText(h noun.Hours) string {
+	s := r.ClockText(h.From) + "-" + r.ClockText(h.To)
 	if len(h.People) > 0 {
 		s += " " + strings.Join(h.People, ", ")
 	}
@@ -203,6 +205,16 @@ func showHours(r Reader, h noun.Hours) string {
 		s += " (unwelcome)"
 	}
 	return s
+}
+
+// ExceptionText is a date that is not as its weekday, as it is typed.
+func (r Reader) ExceptionText(x noun.Exception) string {
+	t, _ := time.Parse(time.DateOnly, x.Date)
+	day := t.Format("Mon ") + r.Day(t, true)
+	if len(x.Open) == 0 {
+		return day + " shut"
+	}
+	return day + " " + r.HoursText(x.Open[0])
 }
 
 // length reads a length in a line of text as a field of its own reads it; a bare number

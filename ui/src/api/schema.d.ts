@@ -436,6 +436,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/kitchen/dates/{date}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["changeDate"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/kitchen/stretch": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["changeStretch"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/ladder": {
         parameters: {
             query?: never;
@@ -1395,6 +1427,12 @@ export interface components {
             /** @description what it takes up meanwhile */
             uses: string;
         };
+        ChangeDateRequest: {
+            /** @description empty: as its weekday; shut; or hours and people */
+            says: string;
+            /** Format: int64 */
+            version: number;
+        };
         ChangeIn: {
             /** @description texts by field, as typed */
             set: {
@@ -1543,6 +1581,21 @@ export interface components {
         CopyWayRequest: {
             /** @description what it is called here */
             name: string;
+        };
+        DateCell: {
+            date: string;
+            /** @description of the month; the first of one with its name */
+            day: string;
+            /** @description before today */
+            gone: boolean;
+            /** @description in words */
+            name: string;
+            open: boolean;
+            /** @description not as its weekday is */
+            own: boolean;
+            /** @description its hours, or that it is shut */
+            says: string;
+            today: boolean;
         };
         DeleteStudioRequest: {
             /** @description the studio's name, typed */
@@ -1697,6 +1750,14 @@ export interface components {
             resource: string;
             to: string;
         };
+        HourMark: {
+            /**
+             * Format: int64
+             * @description minute of the day
+             */
+            at: number;
+            say: string;
+        };
         JoinIn: {
             /** @description how many on to each */
             each?: string;
@@ -1781,6 +1842,7 @@ export interface components {
              */
             told: number;
             units: string;
+            week: components["schemas"]["Week"];
             words: string;
         };
         LadderShade: {
@@ -2591,6 +2653,26 @@ export interface components {
             history: string[];
             rescue: components["schemas"]["Rescue"][];
         };
+        StretchIn: {
+            /**
+             * Format: int64
+             * @description its place among the hours; -1: a new one
+             */
+            at: number;
+            from: string;
+            /** @description it is taken off */
+            off: boolean;
+            to: string;
+            unwelcome: boolean;
+            /** Format: int64 */
+            version: number;
+            /**
+             * Format: int64
+             * @description 0 is Sunday
+             */
+            weekday: number;
+            who: string;
+        };
         StudioRow: {
             name: string;
             slug: string;
@@ -2919,6 +3001,48 @@ export interface components {
                 [key: string]: string;
             };
             why: string;
+        };
+        Week: {
+            /** @description whole weeks, from the Monday of this one on */
+            dates: components["schemas"]["DateCell"][];
+            /** @description from Monday on */
+            days: components["schemas"]["WeekDay"][];
+            /**
+             * Format: int64
+             * @description minute of the day at which the strips begin
+             */
+            from: number;
+            marks: components["schemas"]["HourMark"][];
+            /** Format: int64 */
+            to: number;
+        };
+        WeekDay: {
+            name: string;
+            stretches: components["schemas"]["WeekStretch"][];
+            /**
+             * Format: int64
+             * @description 0 is Sunday
+             */
+            weekday: number;
+        };
+        WeekStretch: {
+            /**
+             * Format: int64
+             * @description its place among the hours, for a change
+             */
+            at: number;
+            /**
+             * Format: int64
+             * @description minute of the day
+             */
+            from: number;
+            fromSays: string;
+            says: string;
+            /** Format: int64 */
+            to: number;
+            toSays: string;
+            unwelcome: boolean;
+            who: string;
         };
         WeighedView: {
             from: string;
@@ -5225,6 +5349,169 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["ChangeIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeDate: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                date: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ChangeDateRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["KitchenView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    changeStretch: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StretchIn"];
             };
         };
         responses: {

@@ -6,8 +6,15 @@ import { useKitchen, useStudio } from '../api/queries'
 import FieldInput from './FieldInput.vue'
 import { useSaving } from './saving'
 
-const props = defineProps<{ kind: Kind | 'kitchen' | 'ways'; id: number; version: number; fields: FieldView[] }>()
-const { errors, clashes, saved, choices, save } = useSaving(() => ({
+const props = defineProps<{
+  kind: Kind | 'kitchen' | 'ways'
+  id: number
+  version: number
+  fields: FieldView[]
+  folded?: string[] // groups that are rarely changed
+  asText?: string[] // fields that something better stands for
+}>()
+const { errors, clashes, saved, choices, save, refusedText } = useSaving(() => ({
   kind: props.kind,
   id: props.id,
   version: props.version,
@@ -55,28 +62,43 @@ function give(name: string) {
 
 <template>
   <form class="groups" @submit.prevent>
-    <fieldset v-for="g in groups" :key="g.name" class="flour">
-      <legend>{{ g.name }}</legend>
+    <component
+      :is="folded?.includes(g.name) && !g.fields.some((f) => errors[f.name]) ? 'details' : 'fieldset'"
+      v-for="g in groups"
+      :key="g.name"
+      class="flour"
+    >
+      <component :is="folded?.includes(g.name) && !g.fields.some((f) => errors[f.name]) ? 'summary' : 'legend'">{{
+        g.name
+      }}</component>
+      <slot name="top" :group="g.name"></slot>
       <div class="fields">
-        <FieldInput
-          v-for="f in g.fields"
-          :key="f.name"
-          :field="f"
-          :error="errors[f.name]"
-          :clash="clashes[f.name]"
-          :saved="saved[f.name]"
-          :reset="given[f.name]"
-          :kept="pendingText(url, f.name)"
-          :choices="choices[f.name]"
-          :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
-          @edit="edit(f.name)"
-          @save="(t) => commit(f.name, t)"
-          @keep-mine="keep(f.name)"
-          @take-theirs="give(f.name)"
-          @keep="keepUnit"
-        />
+        <template v-for="f in g.fields" :key="f.name">
+          <component
+            :is="asText?.includes(f.name) ? 'details' : 'div'"
+            class="one"
+            :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
+            :open="!!errors[f.name] || undefined"
+          >
+            <summary v-if="asText?.includes(f.name)" class="quiet">{{ f.label.split(',')[0] }} as text</summary>
+            <FieldInput
+              :field="f"
+              :error="errors[f.name]"
+              :clash="clashes[f.name]"
+              :saved="saved[f.name]"
+              :reset="given[f.name]"
+              :kept="pendingText(url, f.name) ?? refusedText(f.name)"
+              :choices="choices[f.name]"
+              @edit="edit(f.name)"
+              @save="(t) => commit(f.name, t)"
+              @keep-mine="keep(f.name)"
+              @take-theirs="give(f.name)"
+              @keep="keepUnit"
+            />
+          </component>
+        </template>
       </div>
-    </fieldset>
+    </component>
   </form>
 </template>
 
@@ -85,12 +107,20 @@ function give(name: string) {
   display: grid;
   gap: 16px;
 }
-fieldset {
+fieldset,
+details.flour {
   padding: 6px 20px 18px;
   margin: 0;
   min-width: 0;
 }
-legend {
+details.flour:not([open]) {
+  padding: 12px 20px;
+}
+summary {
+  cursor: pointer;
+}
+legend,
+details.flour > summary {
   font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
   font-weight: 560;
   font-size: 18px;

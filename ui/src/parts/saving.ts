@@ -8,9 +8,27 @@ export interface Clash {
   version: number
 }
 
+/** What was refused stays in its field, marked, over a change of place, until it is mended. */
+const refused = reactive(new Map<string, Record<string, { text: string; error: string }>>())
+
 /** Saves fields of one row as they are typed; what cannot be saved stays in its field, with the reason. */
 export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen' | 'ways'; id: number; version: number }>) {
-  const errors = reactive<Record<string, string>>({})
+  const key = () => `${location.pathname.split('/')[2]} ${toValue(row).kind} ${toValue(row).id}`
+  const before = refused.get(key()) ?? {}
+  const refusedText = (name: string) => before[name]?.text
+  const errors = reactive<Record<string, string>>(
+    Object.fromEntries(Object.entries(before).map(([name, x]) => [name, x.error])),
+  )
+  function refuse(name: string, text: string, error: string) {
+    errors[name] = error
+    refused.set(key(), { ...refused.get(key()), [name]: { text, error } })
+  }
+  function mended(name: string) {
+    delete errors[name]
+    const rest = { ...refused.get(key()) }
+    delete rest[name]
+    refused.set(key(), rest)
+  }
   const clashes = reactive<Record<string, Clash>>({})
   const saved = reactive<Record<string, number>>({})
   const choices = reactive<Record<string, Choice[]>>({})
@@ -33,7 +51,7 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen' | 'ways
     try {
       await act.mutateAsync({ version: version?.() ?? toValue(row).version, set })
       for (const name of Object.keys(set)) {
-        delete errors[name]
+        mended(name)
         delete clashes[name]
         delete choices[name]
         saved[name] = (saved[name] ?? 0) + 1
@@ -56,12 +74,12 @@ export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen' | 'ways
       const detail = err instanceof Error ? err.message : 'It was not saved.'
       const marked = problem?.fields.filter((f) => f.field in set) ?? []
       for (const f of marked) {
-        errors[f.field] = f.detail
+        refuse(f.field, set[f.field] ?? '', f.detail)
         choices[f.field] = f.choices ?? []
       }
-      if (marked.length === 0) for (const name of Object.keys(set)) errors[name] = detail
+      if (marked.length === 0) for (const name of Object.keys(set)) refuse(name, set[name] ?? '', detail)
       return false
     }
   }
-  return { errors, clashes, saved, choices, save }
+  return { errors, clashes, saved, choices, save, refusedText }
 }

@@ -5,8 +5,10 @@ import { useRouter } from 'vue-router'
 import { api, Refused, take } from '../api/client'
 import { useAct, useKitchen, useScale, useSchools, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
+import DateGrid from '../parts/DateGrid.vue'
 import RowForm from '../parts/RowForm.vue'
 import SideChoice from '../parts/SideChoice.vue'
+import WeekStrips from '../parts/WeekStrips.vue'
 
 const kitchen = useKitchen()
 const schools = useSchools()
@@ -53,7 +55,31 @@ async function dropIt() {
       Every number in Dusty Fern comes from here, from the drawer and the pantry, or from the order itself.
     </p>
     <LoadState :error="kitchen.error.value" :loading="kitchen.isPending.value" @again="kitchen.refetch()" />
-    <section v-if="scale.data.value?.standIn" class="flour out">
+    <RowForm
+      v-if="k"
+      :id="k.row.id"
+      kind="kitchen"
+      :version="k.row.version"
+      :fields="k.row.fields"
+      :folded="['Your own spoons, drops and packets', 'Minutes and margins']"
+      :as-text="['hours', 'exceptions']"
+    >
+      <template #top="{ group }">
+        <div v-if="group === 'When are you at the bench?'" class="hours">
+          <WeekStrips :kitchen="k" />
+          <div>
+            <h3>Dates that are not as their weekday</h3>
+            <DateGrid :kitchen="k" />
+          </div>
+        </div>
+      </template>
+    </RowForm>
+    <section v-if="schools.data.value" class="flour out">
+      <h2>Where good makers differ</h2>
+      <SideChoice :questions="schools.data.value" />
+    </section>
+    <details v-if="scale.data.value?.standIn" class="flour out">
+      <summary>Devices</summary>
       <h2>The scale is a stand-in</h2>
       <p role="status">
         <template v-if="scale.data.value.plugged">It shows {{ scale.data.value.text || 'that it moves' }}.</template>
@@ -76,7 +102,7 @@ async function dropIt() {
           @click="standIn.mutate({ mode: m })"
         />
       </p>
-    </section>
+    </details>
     <section v-if="k" class="flour out">
       <h2>Take the studio with you</h2>
       <p>
@@ -100,7 +126,7 @@ async function dropIt() {
         </template>
       </p>
     </section>
-    <section v-if="k && !k.isDemo" class="flour out last">
+    <section v-if="k && !k.isDemo" class="flour out">
       <h2>Delete this studio</h2>
       <Button v-if="!leaving" label="Delete it…" severity="secondary" outlined @click="leaving = true" />
       <template v-else>
@@ -124,11 +150,6 @@ async function dropIt() {
         <p v-if="leaveFault" id="studio-name-fault" class="danger" role="alert">{{ leaveFault }}</p>
       </template>
     </section>
-    <section v-if="schools.data.value" class="flour out">
-      <h2>Where good makers differ</h2>
-      <SideChoice :questions="schools.data.value" />
-    </section>
-    <RowForm v-if="k" :id="k.row.id" kind="kitchen" :version="k.row.version" :fields="k.row.fields" />
   </div>
 </template>
 
@@ -144,10 +165,22 @@ async function dropIt() {
 }
 .out {
   padding: 14px 20px;
-  order: 9;
 }
-.last {
-  order: 10;
+summary {
+  font-family: 'Fraunces Variable', Fraunces, Georgia, serif;
+  font-weight: 560;
+  font-size: 18px;
+  cursor: pointer;
+}
+.hours {
+  display: grid;
+  grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));
+  gap: 12px 28px;
+  margin-bottom: 12px;
+}
+h3 {
+  font-size: 16px;
+  margin: 0 0 6px;
 }
 .right {
   margin-left: auto;
