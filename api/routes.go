@@ -51,6 +51,13 @@ func studioRoutes(a huma.API, s *studio.Service, reset func(context.Context, str
 	}) (studio.KitchenView, error) {
 		return s.ChangeKitchen(ctx, in.Studio, in.Body)
 	})
+	post(a, log, "first", "/s/{studio}/first", func(ctx context.Context, in *struct {
+		InStudio
+		Body studio.FirstIn
+	}) (made, error) {
+		id, err := s.First(ctx, in.Studio, in.Body)
+		return made{ID: id}, err
+	})
 	post(a, log, "changeStretch", "/s/{studio}/kitchen/stretch", func(ctx context.Context, in *struct {
 		InStudio
 		Body studio.StretchIn

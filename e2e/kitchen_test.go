@@ -112,3 +112,45 @@ func TestNoFieldLiesUnderTheBar(t *testing.T) {
 		t.Errorf("under the bar: %s; %d in sight", strings.Join(under, "; "), seen)
 	}
 }
+
+// TestANewStudioIsAskedThreeThings and comes to its first plan in eleven entries or fewer;
+// what cannot be read is kept beside the reason.
+func TestANewStudioIsAskedThreeThings(t *testing.T) {
+	p := start(t)
+	page := p.open(t, "/")
+	entries := 0
+	say := func(label, text string) {
+		t.Helper()
+		entries++
+		fill(page, label, text)
+	}
+	say("A studio of your own", "Elm Bench")
+	press(page, "Open it")
+	see(t, page, "What do you want to make?")
+	say("Pieces", "Ivy leaves")
+	say("How many", "twenty")
+	press(page, "Next: by when")
+	see(t, page, "By when?")
+	say("Handed over", "Sat week 10:00")
+	press(page, "Next: what one weighs")
+	see(t, page, "When are you at the bench?") // hours are asked, not guessed
+	if got := field(page, "Handed over").MustProperty("value").Str(); got != "Sat week 10:00" {
+		t.Errorf("what was typed is lost: %q", got)
+	}
+	say("When you are at the bench", "Tue, Thu 19:00-22:00")
+	press(page, "Next: what one weighs")
+	see(t, page, "What does one weigh?")
+	say("One weighs", "3.5 g")
+	say("Length", "60 mm")
+	say("Width", "38 mm")
+	say("Thickness", "4 mm")
+	press(page, "Next: see the plan")
+	see(t, page, "Begin by ")
+	see(t, page, "Press 22 Ivy leaves")
+	if entries > 11 {
+		t.Errorf("%d entries", entries)
+	}
+	if body := page.MustElement("body").MustText(); strings.Contains(body, "Ines") || strings.Contains(body, "Hollow Lane") {
+		t.Error("it names the demo")
+	}
+}

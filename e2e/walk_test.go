@@ -69,7 +69,16 @@ func TestTheWalk(t *testing.T) {
 	see(t, page, "Hollow Lane Sugar Room")
 	field(page, "A studio of your own").MustInput("Elm Bench")
 	press(page, "Open it")
+	see(t, page, "What do you want to make?")
+	clickOn(page, "a", "Look at the kitchen first")
 	see(t, page, "Every number in Dusty Fern")
+	for _, day := range []string{"Tuesday", "Thursday"} {
+		page.MustElement(`.plus[aria-label$="` + day + `"]`).MustClick()
+		fill(page, "from", "19:00")
+		fill(page, "to", "22:00")
+		press(page, "Set it")
+		page.MustElement(`[data-day=` + day + `] .stretch`)
+	}
 	fill(page, "Humidity", "48 %")
 	clickOn(page, "summary", "Your own spoons")
 	fill(page, "My level teaspoons", "CMC 3 g")

@@ -46,6 +46,7 @@ func newHouse(t testing.TB) *house {
 	row, err := h.CreateStudio(t.Context(), "Elm Bench", studio.Reads{})
 	h.ok(err)
 	h.slug = row.Slug
+	h.kitchen(set{"hours": "Tue 19:00-22:00\nThu 19:00-22:00\nSat 9:00-13:00"})
 	return h
 }
 

@@ -47,7 +47,7 @@ func TestTheJournalIsReadable(t *testing.T) {
 		t.Errorf("%q\nwant %q", got, want)
 	}
 	whole := h.journal(0)
-	if len(whole) != len(want)+4 || !strings.HasPrefix(whole[3].Says, "changed Kitchen: weekly hours") {
+	if len(whole) != len(want)+5 || !strings.HasPrefix(whole[3].Says, "changed Kitchen: weekly hours") {
 		t.Errorf("%+v", whole)
 	}
 	if whole[0].When != "Thu 3 Dec, 21:27" && !strings.Contains(whole[0].When, ":") {

@@ -60,6 +60,7 @@ func (s *Service) CreateStudio(ctx context.Context, name string, as Reads) (docu
 	if strings.EqualFold(as.Language, "en-US") {
 		k.Words, k.Units = "us", "us"
 	}
+	k.Hours = []noun.Hours{} // they are asked, not guessed
 	var err error
 	if k.Slug, err = s.FreeSlug(ctx, k.Slug); err != nil {
 		return document.StudioRow{}, err

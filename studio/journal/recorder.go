@@ -78,6 +78,16 @@ func (r *Recorder) Create(rows ...noun.Noun) error {
 	return nil
 }
 
+// LastMade is the id of the row that was made last in this act.
+func (r *Recorder) LastMade() (id int64) {
+	for _, t := range r.rows {
+		if t.Made {
+			id = t.ID
+		}
+	}
+	return id
+}
+
 // stepFacts is what happened of a step; the rest is planned anew.
 type stepFacts struct {
 	ActualStart, ActualEnd   *time.Time

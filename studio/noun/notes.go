@@ -92,6 +92,7 @@ type Summary struct {
 	Before   []Place       `json:"before"`
 	DueAt    *time.Time    `json:"dueAt,omitempty"` // when a planned start will have gone by
 	Stands   string        `json:"stands"`          // why an older plan stands, when it does
+	NoHours  bool          `json:"noHours"`         // nobody said any: nothing can be planned
 	HandsMin int           `json:"handsMin"`        // of hands that are planned
 	BenchMin int           `json:"benchMin"`        // at the bench, with the waits between hands
 	Batches  int           `json:"batches"`

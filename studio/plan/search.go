@@ -23,6 +23,10 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Troubles: append([]noun.Trouble{}, l.wrong...), Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
+	if len(l.b.Kitchen.Hours) == 0 && len(l.windows) == 0 && len(l.in.Batches) > 0 {
+		sum.Fits, sum.NoHours = false, true
+		return plan, nil
+	}
 	var planned []noun.Step
 	found := len(l.in.Batches) == 0
 	for len(l.in.Batches) > 0 {

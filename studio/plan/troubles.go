@@ -144,6 +144,10 @@ func pageOf(commission int64, stage string) string {
 
 // planned is what the plan found.
 func (t *troubles) planned(sum *noun.Summary) {
+	if sum.NoHours {
+		t.add(noun.Trouble{Code: "plan", Says: "Nobody has said when you are at the bench: nothing can be planned.", Remedy: "Say your hours, then the line hangs itself.", Do: "Your hours", To: "kitchen"})
+		return
+	}
 	for _, l := range sum.Late {
 		t.add(noun.Trouble{Code: "late", CommissionID: l.CommissionID, Says: lateSays(&l), Remedy: "More hours, fewer pieces or a later date: see its line.", Do: "Its line", To: pageOf(l.CommissionID, "line")})
 	}

@@ -21,7 +21,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		}},
 	{Name: "tempC", Label: "Room is", group: "How is the room?", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
 	{Name: "rhPercent", Label: "Humidity", group: "How is the room?", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
-	{Name: "hours", Label: "Weekly hours, one stretch a line", group: "When are you at the bench?", Kind: "lines", hint: "Tue 19:00-22:00 Ada, Ben, or Mon-Fri 19:00-22:00. Put (unwelcome) after hours to use only when there is no other way.", usHint: "Tue 7pm-10pm Ada, Ben, or Mon-Fri 7pm-10pm. Put (unwelcome) after hours to use only when there is no other way.",
+	{Name: "hours", Label: "Weekly hours", group: "When are you at the bench?", Kind: "lines", hint: "One stretch a line: Tue 19:00-22:00 Ada, Ben, or Mon-Fri 19:00-22:00. Put (unwelcome) after hours to use only when there is no other way.", usHint: "One stretch a line: Tue 7pm-10pm Ada, Ben, or Mon-Fri 7pm-10pm. Put (unwelcome) after hours to use only when there is no other way.",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			all, err := lines("hours", text, readWeekly)
 			h := slices.Concat(all...)
@@ -34,7 +34,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
 			return shown(k.Hours, func(h noun.Hours) string { return h.Weekday.String()[:3] + " " + r.HoursText(h) })
 		}},
-	{Name: "exceptions", Label: "Exceptions, one date a line", group: "When are you at the bench?", Kind: "lines", hint: "Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ada", usHint: "Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ada",
+	{Name: "exceptions", Label: "Exceptions", group: "When are you at the bench?", Kind: "lines", hint: "One date a line: Thu 24 Dec shut, or Sat 28 Nov 9:00-12:00 Ada", usHint: "One date a line: Thu Dec 24 shut, or Sat Nov 28 9am-12pm Ada",
 		read: func(r Reader, text string, k *noun.Kitchen, now time.Time) error {
 			x, err := lines("exceptions", text, func(l string) (noun.Exception, error) { return readException(r, l, now) })
 			k.Exceptions = x

@@ -40,6 +40,7 @@ const router = createRouter({
     },
     { path: '/s/:studio/drawer', name: 'drawer', component: () => import('./places/DrawerPlace.vue') },
     { path: '/s/:studio/ways/:key?', name: 'ways', component: () => import('./places/WaysPlace.vue') },
+    { path: '/s/:studio/first', name: 'first', component: () => import('./places/FirstPlace.vue') },
     { path: '/s/:studio/kitchen', name: 'kitchen', component: () => import('./places/KitchenPlace.vue') },
     { path: '/:rest(.*)*', component: () => import('./places/NowherePlace.vue') },
   ],

@@ -26,7 +26,7 @@ async function make() {
       }),
     )
     await client.invalidateQueries({ queryKey: ['studios'] })
-    await router.push(`/s/${s.slug}/kitchen`)
+    await router.push(`/s/${s.slug}/first`)
   } catch (err) {
     error.value = err instanceof Error ? err.message : 'It was not made.'
   }
