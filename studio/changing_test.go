@@ -391,3 +391,69 @@ func TestAStudioBeginsWithThreeAnswers(t *testing.T) {
 	}
 	h.refused(first(1, set{"nickname": "x"}), "nickname", "")
 }
+
+// TestABatchThatHasBegunKeepsItsCount: a press that stopped early puts on what is whole,
+// and what breaks elsewhere in its mould adds no batch to a piece that is pressed already.
+func TestABatchThatHasBegunKeepsItsCount(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.now = time.Date(2026, 11, 24, 8, 0, 0, 0, time.UTC)
+	h.kitchen(set{"hours": "Mon-Sun 7:00-23:00"})
+	h.lot("White", "sugarPaste", "150 g", set{"labelRead": "yes"})
+	m := h.mould(set{"copies": "2", "breakage": ""})
+	o := h.order(set{"handOver": "Sun 29 Nov 12:00", "allergies": "nuts"})
+	p := h.piece(o, m, set{"name": "Leaves", "wanted": "12", "eaten": "mouthful"})
+	h.piece(o, m, set{"name": "Buds", "wanted": "30", "eaten": "mouthful"})
+	for i := 0; i < 60; i++ {
+		b := h.bench()
+		if b.Now == nil {
+			if len(b.Offers) == 0 {
+				break
+			}
+			h.now = b.Offers[0].Start
+			continue
+		}
+		if b.Now.Kind == "press" && b.Now.Piece == "Leaves" {
+			break
+		}
+		h.finish(b.Now.Kind)
+	}
+	b := h.bench()
+	for i := 0; i < 4; i++ {
+		_, err := h.Hands(t.Context(), h.slug, b.Now.Op, b.Now.Version, "", true)
+		h.ok(err)
+		b = h.bench()
+	}
+	h.must(studio.KindPiece, p, set{"wanted": "4"})
+	b = h.bench()
+	_, err := h.Enough(t.Context(), h.slug, b.Now.Op, b.Now.Version)
+	h.ok(err)
+	puts := func(want string) {
+		t.Helper()
+		titles := []string{}
+		for _, s := range h.steps("putOn") {
+			titles = append(titles, s.Title)
+		}
+		if got := strings.Join(titles, "; "); got != want {
+			t.Errorf("%s, not %s", got, want)
+		}
+		if n := len(h.steps("press")); n != 2 {
+			t.Errorf("%d presses", n)
+		}
+		if x := h.trouble("late"); x != nil {
+			t.Errorf("%+v", x)
+		}
+	}
+	puts("Put 30 Buds on; Put 4 Leaves on")
+	b, err = h.Broke(t.Context(), h.slug, h.steps("press")[1].Op, h.bench().Tallies[0].Version, "tore")
+	h.ok(err)
+	if b.Tallies[0].Short != 1 {
+		t.Fatalf("%+v", b.Tallies[0])
+	}
+	_, err = h.PressMore(t.Context(), h.slug, p, 1)
+	h.ok(err)
+	puts("Put 30 Buds on; Put 4 Leaves on")
+	if got := h.steps("press")[1].Title; got != "Press 4 Leaves, 1 more" {
+		t.Error(got)
+	}
+}

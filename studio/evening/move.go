@@ -47,5 +47,8 @@ func moveView(st *noun.Step, m bench.Move, r read.Reader, now time.Time) *MoveVi
 		at := time.Unix(int64(m.At), 0).In(now.Location())
 		v.Say, v.Sub, v.AtMS = "Wait for the freezer", fmt.Sprintf("fill %d may be opened at %s", m.N, r.Clock(at)), at.UnixMilli()
 	}
+	if x := st.Longer; x != nil && (m.Do == bench.Press || m.Do == bench.PressOut) && m.N > x.Fills-(x.More+max(1, run.Cavities)-1)/max(1, run.Cavities) {
+		v.Sub = work.AgainSay + " " + read.UpperFirst(v.Sub) + "."
+	}
 	return v
 }

@@ -114,7 +114,11 @@ type batchOf struct {
 func (l *liner) piece(c *noun.Commission, w *work.Reckoned) (out []batchOf, trouble string) {
 	window := l.stretchFor(c, w.Piece)
 	left, last := w.Batch.Make, 0
-	for _, no := range l.begunNos(w.Piece.ID) {
+	begun := l.begunNos(w.Piece.ID)
+	if len(begun) > 0 {
+		left = l.b.MakeAsBegun(w, runOf(l.kept[noun.BatchID(w.Piece.ID, begun[0])]))
+	}
+	for _, no := range begun {
 		rows := l.kept[noun.BatchID(w.Piece.ID, no)]
 		n := madeIn(rows)
 		b, say := l.begunBatch(w, rows, no, n, window)
@@ -160,7 +164,35 @@ func (l *liner) piece(c *noun.Commission, w *work.Reckoned) (out []batchOf, trou
 		}
 		out = append(out, again...)
 	}
+	shareOut(out, w.Wanted)
 	return out, ""
+}
+
+// shareOut shares out what goes on the cake: as many as are wanted of what the batches have,
+// by their size.
+func shareOut(out []batchOf, wanted int) {
+	all := 0
+	for i := range out {
+		all += out[i].pieces
+	}
+	for i := range out {
+		if all == 0 {
+			break
+		}
+		b := &out[i]
+		b.placed = min(b.pieces, measure.Ceil(float64(wanted)*float64(b.pieces)/float64(all)))
+		wanted, all = wanted-b.placed, all-b.pieces
+	}
+}
+
+// runOf is how the pieces of a batch come to be; nil: it is not known.
+func runOf(rows []noun.Step) *noun.Run {
+	for i := range rows {
+		if r := rows[i].Planned.Run; r != nil {
+			return r
+		}
+	}
+	return nil
 }
 
 // begunNos are the numbers of the batches of a piece that have begun.
@@ -186,6 +218,22 @@ func madeIn(rows []noun.Step) (n int) {
 		}
 		if k := rows[i].Planned.Kept; k != nil {
 			n = max(n, k.Pieces)
+		}
+	}
+	return n
+}
+
+// wholeOf is how many pieces of a batch can go on: those that came out and did not break,
+// and what a press that runs will still give.
+func wholeOf(rows []noun.Step, n int) int {
+	for i := range rows {
+		st := &rows[i]
+		switch {
+		case st.Run() == nil || st.ActualStart == nil:
+		case st.ActualEnd == nil:
+			return max(0, st.Run().Balls-st.Broken())
+		case st.Made != nil:
+			return max(0, st.Out()-st.Broken())
 		}
 	}
 	return n
@@ -255,7 +303,7 @@ func onTrays(c *technique.ChainOut) bool {
 
 func (l *liner) begunBatch(w *work.Reckoned, rows []noun.Step, no, n, window int) (batchOf, string) {
 	kept, whole := keptLinks(rows)
-	b := batchOf{no: no, pieces: n, placed: placedOf(w, n)}
+	b := batchOf{no: no, pieces: wholeOf(rows, n)}
 	for i := range rows {
 		if k := rows[i].Planned.Kept; k != nil {
 			b.key, b.version = k.Technique, k.Version

@@ -4,6 +4,7 @@ import (
 	"cmp"
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"dustyfern/studio/journal"
@@ -132,7 +133,7 @@ const hoursEnd = "The time at the bench begins then."
 // lateSays by how long an order is late, and what stands in the way.
 func lateSays(l *noun.LateLine) string {
 	say := fmt.Sprintf("Late by %s.", read.SayMinutes(l.Minutes))
-	if l.By != "" && l.By != hoursEnd {
+	if l.By != "" && l.By != hoursEnd && !strings.HasPrefix(l.By, "It could begin") {
 		say += " " + l.By
 	}
 	return say

@@ -3,6 +3,7 @@ package work
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
 	"dustyfern/studio/noun"
@@ -110,15 +111,18 @@ func Derived(steps []noun.Step, k *noun.Kitchen, now time.Time) []noun.Step {
 	return out
 }
 
+// AgainSay is what is done before torn pieces are pressed once more.
+const AgainSay = "From the torn ones and what is over of the paste: knead it smooth and warm first; it wants no new rest."
+
 // lengthened says of a press that goes on with more than was planned how many, and from
 // what.
 func lengthened(st *noun.Step) {
 	if st.Longer == nil || st.Planned.Run == nil {
 		return
 	}
-	st.Title += fmt.Sprintf(", %d more", st.Longer.More)
+	st.Title = strings.Replace(st.Title, fmt.Sprintf(" %d ", st.Planned.Run.Balls), fmt.Sprintf(" %d ", st.Longer.Balls-st.Longer.More), 1) + fmt.Sprintf(", %d more", st.Longer.More)
 	if st.ActualEnd == nil {
-		st.Says = append(slices.Clone(st.Says), fmt.Sprintf("%d more: from the torn ones and what is over of the paste. Knead it smooth and warm first; it wants no new rest.", st.Longer.More))
+		st.Says = append(slices.Clone(st.Says), fmt.Sprintf("%d more. %s", st.Longer.More, AgainSay))
 	}
 	st.Planned.Run = st.Run()
 }

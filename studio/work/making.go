@@ -349,6 +349,20 @@ func (b *Means) Log(w *Reckoned) (made, broken int) {
 	return made, broken
 }
 
+// MakeAsBegun is how many of a piece are made once its press has begun: what breaks in its
+// tool elsewhere since then is learnt by the next order, and adds no batch to this one.
+func (b *Means) MakeAsBegun(w *Reckoned, run *noun.Run) int {
+	kinds := b.KindsOf(w)
+	if run == nil || run.Class == "" || run.Class == "none" || w.Wanted == 0 {
+		return w.Batch.Make
+	}
+	out, err := piece.Spares(piece.SpareIn{Wanted: &w.Wanted, Breakage: &run.Class, Made: &run.Before, Broken: &run.Broke, Kinds: &kinds})
+	if err != nil {
+		return w.Batch.Make
+	}
+	return out.Make
+}
+
 // balls tells whether a piece is made of balls that are weighed for a mould.
 func (w *Reckoned) balls() bool {
 	return slices.ContainsFunc(w.Way.Given, func(g technique.Given) bool { return g.Topic == "mould.batch" })

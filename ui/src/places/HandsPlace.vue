@@ -286,6 +286,9 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           </p>
           <div class="row">
             <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
+            <template v-if="!tally && breakable.length">
+              <Button label="One broke" severity="secondary" outlined class="tall" @click="askBroke" /> <kbd>X</kbd>
+            </template>
             <template v-if="weighs">
               <Button label="Scale" severity="secondary" outlined class="tall" @click="asking = 'scale'" /> <kbd>W</kbd>
             </template>
