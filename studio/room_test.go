@@ -170,3 +170,23 @@ func TestTheSameRoomGivesTheSameHours(t *testing.T) {
 		t.Errorf("planned %.0f min, Dry says %.1f", got, firm.P90*60)
 	}
 }
+
+// TestTheRoomIsSaidAsThePressEnds, in the same second: what dries was planned for the room
+// before, and is told of the room it lies in.
+func TestTheRoomIsSaidAsThePressEnds(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.piece(o, m, set{"wanted": "6", "eaten": "mouthful"})
+	h.now = h.steps("knead")[0].Start
+	h.finish("knead")
+	h.after(time.Hour)
+	h.finish("press")
+	if x := h.trouble("never"); x != nil {
+		t.Fatalf("%+v", x)
+	}
+	h.kitchen(set{"rhPercent": "90"})
+	h.told("never", "Leaves do not get firm in this room: 90 % humidity is too damp.")
+	if w := h.bench().Waiting; len(w) != 1 || w[0].Until != "not in this room" {
+		t.Errorf("%+v", w)
+	}
+}

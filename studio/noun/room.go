@@ -55,4 +55,8 @@ type Body struct {
 	Support     string  `json:"support"`
 	Sets        bool    `json:"sets,omitempty"` // by temperature
 	Until       string  `json:"until"`          // the stage that the step waits for: hold or firm
+
+	// of the room for which it was planned; 0: not kept
+	TempC     float64 `json:"tempC,omitempty"`
+	RHPercent float64 `json:"rhPercent,omitempty"`
 }

@@ -30,7 +30,9 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 	switch {
 	case y.Dry != nil:
 		l.marks(s, in.w, y.Dry)
-		s.Planned.Body = in.w.BodyOf(y.DryUntil)
+		if s.Planned.Body = in.w.BodyOf(y.DryUntil); s.Planned.Body != nil {
+			s.Planned.Body.TempC, s.Planned.Body.RHPercent = l.b.Kitchen.TempC, l.b.Kitchen.RHPercent
+		}
 		if k := in.link.kept; k != nil && k.Planned.Body != nil { // what lies there is what was laid out
 			s.Planned.Body = k.Planned.Body
 		}

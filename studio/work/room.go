@@ -113,8 +113,8 @@ func redried(st *noun.Step, k *noun.Kitchen) {
 		return
 	}
 	room := k.RoomFrom(*st.ActualStart)
-	if len(room) < 2 {
-		return
+	if same := body.RHPercent == 0 || body.RHPercent == room[0].RHPercent && body.TempC == room[0].TempC; len(room) < 2 && same {
+		return // it lies in the room for which it was planned
 	}
 	stages := stagesIn(body, room)
 	waits := stages[until(body)]
