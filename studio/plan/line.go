@@ -51,6 +51,7 @@ type LineRow struct {
 type LineMark struct {
 	Op         string `json:"op"`
 	Kind       string `json:"kind"`
+	Row        string `json:"row" doc:"its batch; a join stands with the first one of its piece"`
 	Name       string `json:"name" doc:"of its batch, as it stands beside its cord"`
 	Swatch     string `json:"swatch"`
 	Start      int64  `json:"start" doc:"ms since 1970"`
@@ -268,9 +269,12 @@ func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, 
 
 // mark is a step as the line draws it; words: with what the list below says.
 func (l *LineStep) mark(words bool) LineMark {
-	m := LineMark{Op: l.Op, Kind: l.Kind, Name: "on the cake", Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
+	m := LineMark{Op: l.Op, Kind: l.Kind, Row: noun.BatchOf(l.Op), Name: "on the cake", Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
 	if l.PieceID != nil {
 		m.Name = l.Planned.What()
+		if m.Row == noun.BatchID(*l.PieceID, noun.JoinNo) {
+			m.Row = noun.BatchID(*l.PieceID, 1)
+		}
 	}
 	if words {
 		m.Title, m.StartSays, m.EndSays, m.LengthSays, m.Note = l.Title, l.StartSays, l.EndSays, l.LengthSays, l.Planned.NotLater

@@ -1384,9 +1384,13 @@ export interface components {
             /** Format: double */
             gumPercent: number;
             paste: string;
+            /** Format: double */
+            rhPercent?: number;
             sets?: boolean;
             shape: string;
             support: string;
+            /** Format: double */
+            tempC?: number;
             /** Format: double */
             thicknessMM: number;
             until: string;
@@ -1925,6 +1929,8 @@ export interface components {
             /** @description when it was done, or why it cannot be later */
             note?: string;
             op: string;
+            /** @description its batch; a join stands with the first one of its piece */
+            row: string;
             /**
              * Format: int64
              * @description ms since 1970

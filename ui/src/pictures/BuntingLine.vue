@@ -89,12 +89,12 @@ function batchRow(steps: LineMark[]) {
       const b = Math.max(a + 3, x(s.end))
       return { s, a, b, deep: s.decides ? 3 : Math.min(15, 7 + (b - a) * 0.04) }
     })
-  return { name: steps[0]!.name, pennants, cords }
+  return { name: steps.at(-1)!.name, pennants, cords }
 }
 const orders = computed(() =>
   props.line.rows.map((r) => {
     const batches = new Map<string, LineMark[]>()
-    for (const s of r.steps) batches.set(s.name, [...(batches.get(s.name) ?? []), s])
+    for (const s of r.steps) batches.set(s.row, [...(batches.get(s.row) ?? []), s])
     const over = Date.parse(r.handOver)
     const last = scale.value.parts.at(-1)
     return {
@@ -267,7 +267,7 @@ text {
   stroke-width: 3.2;
 }
 .pennant {
-  stroke: rgb(0 0 0 / 0.35);
+  stroke: color-mix(in srgb, var(--ink) 40%, transparent);
 }
 .pennant.decides {
   stroke: var(--ink);

@@ -119,6 +119,9 @@ const print = () => window.print()
   border: 2px solid var(--ink);
   border-radius: 4px;
 }
+.layout {
+  margin-top: 14px;
+}
 .layout ul {
   columns: 2;
   list-style: none;
@@ -180,6 +183,9 @@ h2 {
   }
   h1 {
     font-size: 20pt;
+  }
+  .layout {
+    margin-top: 0;
   }
   .layout ul {
     columns: 3;
