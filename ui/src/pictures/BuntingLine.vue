@@ -24,7 +24,7 @@ const scale = computed(() => {
   const used = all.filter((s) => marks.value.some((m) => m.attended && m.start < s.b && m.end > s.a))
   const open = used.length ? used : all
   const folds = open.map((s, i) => {
-    const before = i ? open[i - 1]!.b : -Infinity
+    const before = open[i - 1]?.b ?? -Infinity
     return all.filter((f) => f.b <= s.a && f.a >= before && !open.includes(f))
   })
   const folded = folds.map((f): number => (f.length ? FREE : NIGHT))
@@ -33,7 +33,7 @@ const scale = computed(() => {
   const perMinute = Math.max(0.3, (room.value - fixed) / Math.max(1, minutes))
   let at = 0
   const parts = open.map((s, i) => {
-    const fold = { x: at, w: folded[i]!, free: folds[i]! }
+    const fold = { x: at, w: folded[i] ?? NIGHT, free: folds[i] ?? [] }
     const x = at + fold.w
     const w = ((s.b - s.a) / 60000) * perMinute
     at = x + w
@@ -42,7 +42,7 @@ const scale = computed(() => {
   return { parts, width: Math.max(room.value, Math.ceil(at + NIGHT)) }
 })
 const days = (free: { day: string }[]) =>
-  free.length === 1 ? [free[0]!.day, 'free'] : [`${free[0]!.day} to`, `${free.at(-1)!.day}, free`]
+  free.length === 1 ? [free[0]?.day ?? '', 'free'] : [`${free[0]?.day} to`, `${free.at(-1)?.day}, free`]
 
 function x(t: number): number {
   const { parts, width } = scale.value
@@ -89,7 +89,7 @@ function batchRow(steps: LineMark[]) {
       const b = Math.max(a + 3, x(s.end))
       return { s, a, b, deep: s.decides ? 3 : Math.min(15, 7 + (b - a) * 0.04) }
     })
-  return { name: steps.at(-1)!.name, pennants, cords }
+  return { name: steps.at(-1)?.name ?? '', pennants, cords }
 }
 const orders = computed(() =>
   props.line.rows.map((r) => {

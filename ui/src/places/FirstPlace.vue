@@ -52,7 +52,7 @@ const questions: { says: string; next: string; why: string; fields: Asked[] }[] 
     ],
   },
 ]
-const asked = computed(() => questions[at.value]!)
+const asked = computed(() => questions[at.value] ?? { says: '', next: '', why: '', fields: [] })
 const send = useAct((s, upTo: number) =>
   take(api.POST('/s/{studio}/first', { params: { path: { studio: s } }, body: { upTo, set: { ...set } } })),
 )
