@@ -278,3 +278,35 @@ func TestADeepMouldIsEasierChilled(t *testing.T) {
 		t.Error("chilled, it says when it is matt again")
 	}
 }
+
+// TestChocolateIsJudgedOnce: in each room and stance Paste, Dry and the plan say the same
+// of a piece of chocolate dough.
+func TestChocolateIsJudgedOnce(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.lot("Dark", "darkChocolate", "400 g", nil)
+	p := h.piece(o, m, nil)
+	h.must(studio.KindPiece, p, set{"dough": "darkChocolate"})
+	allowed := 0
+	for _, temp := range []string{"18 °C", "20 °C", "21 °C", "23 °C", "24 °C", "26 °C"} {
+		h.kitchen(set{"tempC": temp})
+		for _, stands := range []set{{"stance": "lying", "heldUp": "no"}, {"stance": "upright", "heldUp": "no"}, {"stance": "upright", "heldUp": "yes"}} {
+			h.must(studio.KindPiece, p, stands)
+			v := h.view(o, p)
+			refused := strings.HasPrefix(v.Paste.FatSet, "No chocolate dough")
+			never := v.Dry.Never != ""
+			planned := len(h.steps("press")) > 0
+			if refused != never || refused == planned {
+				t.Errorf("%s %v: paste %q, dry %q, planned %v", temp, stands, v.Paste.FatSet, v.Dry.Never, planned)
+			}
+			if !refused {
+				allowed++
+			} else if len(v.Dry.Help) == 0 || h.trouble("never") == nil {
+				t.Errorf("%s %v: no help, or no trouble", temp, stands)
+			}
+		}
+	}
+	if allowed < 2 || allowed > 12 {
+		t.Errorf("%d of 18 are allowed", allowed)
+	}
+}

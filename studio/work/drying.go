@@ -223,6 +223,28 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 		v.Never = w.Never
 		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.Reader.Temp(c.SoftPointC-4)))
 	}
+	b.doughRefused(w, v, c.SoftPointC)
+}
+
+// doughRefused says of a dough that Paste refuses that it does not do, and what helps: for
+// the drying and the plan as for the paste.
+func (b *Means) doughRefused(w *Reckoned, v *DryView, softPointC float64) {
+	by := w.Advice.FatSet.ExcludedBy
+	if len(by) == 0 || w.Never != "" {
+		return
+	}
+	var why []string
+	cooler := true
+	for _, code := range by {
+		why = append(why, b.Reader.Say(doughNot[code]))
+		cooler = cooler && (code == "roomAboveSoftPoint" || code == "standsDry" || code == "upright" && w.Piece.HeldUp)
+	}
+	w.Never = fmt.Sprintf("%s will not do in %s: %s.", w.Piece.Name, read.PasteName(w.Piece.Dough), read.List(dedupe(why)))
+	v.Never = w.Never
+	if cooler {
+		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.Reader.Temp(softPointC-4)))
+	}
+	v.Help = append(v.Help, "Take another paste for it, or lay it flat or held.")
 }
 
 // dries is what dries of the piece, as the decorator said it: its tool's shape, and
