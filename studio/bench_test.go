@@ -193,3 +193,21 @@ func TestFactsSurviveEveryChange(t *testing.T) {
 		}
 	}
 }
+
+// TestCautionsAreReadInTheReadersWords on the bench, the line and the order.
+func TestCautionsAreReadInTheReadersWords(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	h.piece(o, m, nil)
+	h.kitchen(set{"words": "us", "units": "us"})
+	said := []string{}
+	for _, c := range h.bench().Cautions {
+		said = append(said, c.Say)
+	}
+	for _, c := range h.line().Cautions {
+		said = append(said, c.Say)
+	}
+	if all := strings.Join(said, " "); strings.Contains(all, "colour") || !strings.Contains(all, "gloves for color") {
+		t.Errorf("%s", all)
+	}
+}

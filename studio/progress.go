@@ -206,6 +206,8 @@ func rowsOf(cs []noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *pla
 			if slices.ContainsFunc(all, func(x noun.Trouble) bool { return x.Code == "late" }) {
 				r.row.BeginBy = "" // that hour is of no use any more
 			}
+			// what is wrong with the whole plan stands on the bench and the line, not in each row
+			all = slices.DeleteFunc(all, func(x noun.Trouble) bool { return x.CommissionID == 0 })
 			if len(all) > 0 {
 				r.row.Trouble, r.row.Troubles = &all[0], len(all)
 			}
@@ -261,7 +263,7 @@ func (s *Service) Commission(ctx context.Context, slug string, id int64) (out wo
 func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []noun.Piece, steps []noun.Step, wrong *plan.Wrong) (work.CommissionView, error) {
 	v := work.CommissionView{ID: c.ID, Version: c.Version, Title: c.Title, Customer: c.Customer, State: c.State, Fields: read.Views(read.CommissionFieldsOf(c), b.Reader, c, b.Now), Eats: consequences(c, b.Lots, b.Reader),
 		Next: nextSay(steps, c.ID, b.Reader, b.Now), Frond: frond(ps, steps, b.Now), Pieces: []work.PieceRow{}, Cake: work.CakeOf(c, b.Reader),
-		Cautions: caution.Brief(c.Table())}
+		Cautions: work.CautionsIn(b.Reader, caution.Brief(c.Table()))}
 	if v.Cautions == nil {
 		v.Cautions = []caution.Caution{}
 	}

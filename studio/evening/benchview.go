@@ -106,7 +106,7 @@ func (s *Evening) Bench(ctx context.Context, slug, at string) (out BenchView, er
 
 func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.Time) (BenchView, error) {
 	out := BenchView{r: read.Reader{K: k}, Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
-		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: caution.Bench()}
+		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"

@@ -123,7 +123,7 @@ func (s *Planning) Line(ctx context.Context, slug string, commission int64, from
 }
 
 func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: caution.Bench()}
+	out := LineView{Fits: true, Decides: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
 	r := read.Reader{K: k}
 	plan, err := tx.Plan()
 	if err != nil {

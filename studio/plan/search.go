@@ -8,6 +8,7 @@ import (
 	"slices"
 	"strconv"
 	"strings"
+	"time"
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/fault"
@@ -33,7 +34,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 		made, err := l.search(ctx, sum)
 		if err == nil {
 			planned, found = l.stand(&made, sum), true
-			sum.Troubles = append(sum.Troubles, l.stock(planned)...)
+			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), l.tooEarly(planned)...)
 			break
 		}
 		if ctx.Err() != nil {
@@ -81,7 +82,7 @@ func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, erro
 		older, err2 := build()
 		if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
 			made, err = older, err2
-			sum.Trouble = fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", read.Trimmed(l.b.Kitchen.FreshDays, 1))
+			l.older = true
 		}
 	}
 	if noPlace(err) && l.dropOpenTimes() {
@@ -197,10 +198,37 @@ func (l *liner) dropTonight() bool {
 func (l *liner) dropFreshness() bool {
 	any := false
 	for i := range l.in.Batches {
-		any = any || l.in.Batches[i].FreshMinutes != nil
-		l.in.Batches[i].FreshMinutes = nil
+		b := &l.in.Batches[i]
+		if b.FreshMinutes == nil {
+			continue
+		}
+		for _, o := range b.Ops {
+			l.fresh[o.ID] = time.Duration(*b.FreshMinutes) * time.Minute
+		}
+		any, b.FreshMinutes = true, nil
 	}
 	return any
+}
+
+// tooEarly names the orders of which pieces are planned before they would stay fresh.
+func (l *liner) tooEarly(planned []noun.Step) (out []noun.Trouble) {
+	if !l.older {
+		return nil
+	}
+	for _, c := range l.in.Commissions {
+		over, err := time.Parse(time.RFC3339, c.HandOver)
+		if err != nil {
+			continue
+		}
+		id, _ := strconv.ParseInt(strings.TrimPrefix(c.ID, "c"), 10, 64)
+		if slices.ContainsFunc(planned, func(st noun.Step) bool {
+			return st.CommissionID == id && st.ActualStart == nil && l.fresh[st.Op] > 0 && over.Sub(st.PlannedStart) > l.fresh[st.Op]
+		}) {
+			out = append(out, noun.Trouble{Code: "plan", CommissionID: id, Says: fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", read.Trimmed(l.b.Kitchen.FreshDays, 1)),
+				Remedy: "Look at its line: open hours, or ask for less.", Do: "Its line", To: pageOf(id, "line")})
+		}
+	}
+	return out
 }
 
 // trouble puts a refused plan into the reader's words: titles for step names.

@@ -5,6 +5,7 @@ import (
 	"slices"
 	"strings"
 
+	"dustyfern/craft/caution"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
@@ -188,4 +189,13 @@ func WentSays(steps []noun.Step) string {
 		say += ", " + read.SayMinutes(int(minutes+0.5)) + " of rounds"
 	}
 	return say
+}
+
+// CautionsIn are cautions in the reader's words.
+func CautionsIn(r read.Reader, all []caution.Caution) []caution.Caution {
+	out := slices.Clone(all)
+	for i := range out {
+		out[i].Say = r.Say(out[i].Say)
+	}
+	return out
 }

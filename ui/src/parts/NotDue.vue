@@ -1,12 +1,16 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
 import type { BenchView, LineStep } from '../api/client'
-import { useStudio } from '../api/queries'
+import { computed } from 'vue'
+import { useKitchen, useStudio } from '../api/queries'
 
 // Nothing is due: before when, said small, and what could be done earlier, as an offer.
 defineProps<{ bench: BenchView; fault?: string }>()
 defineEmits<{ take: [step: LineStep] }>()
 const studio = useStudio()
+const kitchen = useKitchen()
+// nobody has said any hours yet: it is a new studio
+const fresh = computed(() => kitchen.data.value?.week.days.every((d) => !d.stretches.length))
 </script>
 
 <template>
@@ -35,7 +39,8 @@ const studio = useStudio()
         <span>{{ n.title }}</span> <span class="quiet">{{ n.startSays }}</span>
       </p>
     </template>
-    <p v-if="!bench.before">
+    <p v-if="!bench.before" class="row">
+      <RouterLink v-if="fresh" :to="`/s/${studio}/first`">Begin with three questions</RouterLink>
       <RouterLink :to="`/s/${studio}/commissions`">To the commissions</RouterLink>
     </p>
   </section>

@@ -216,7 +216,7 @@ const place = (s: Stretch) => {
   top: 3px;
   bottom: 3px;
   overflow: hidden;
-  padding: 0 12px;
+  padding: 0 8px;
   border: 1px solid var(--fern);
   border-radius: 6px;
   background: var(--sage-light);
@@ -271,6 +271,11 @@ const place = (s: Stretch) => {
 }
 .clock {
   width: 90px;
+}
+.says {
+  display: block;
+  overflow: hidden;
+  text-overflow: ellipsis;
 }
 @media (max-width: 600px) {
   .says {

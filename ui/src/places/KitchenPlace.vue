@@ -174,9 +174,13 @@ summary {
 }
 .hours {
   display: grid;
-  grid-template-columns: repeat(auto-fit, minmax(min(380px, 100%), 1fr));
   gap: 12px 28px;
   margin-bottom: 12px;
+}
+@media (min-width: 1100px) {
+  .hours {
+    grid-template-columns: minmax(0, 1fr) 330px;
+  }
 }
 h3 {
   font-size: 16px;
