@@ -40,6 +40,7 @@ func TestTheScale(t *testing.T) {
 	see(t, page, "too light")
 
 	kitchen := p.open(t, demoStudio+"/kitchen")
+	clickOn(kitchen, "summary", "Devices")
 	see(t, kitchen, "The scale is a stand-in")
 	press(kitchen, "^unplugged$")
 	see(t, page, "does not answer. Type the weight below.")

@@ -116,7 +116,7 @@ func TestAnEmptyDrawerSaysWhatToMeasure(t *testing.T) {
 	see(t, page, "Hollow Lane Sugar Room")
 	field(page, "A studio of your own").MustInput("Elm Bench")
 	press(page, "Open it")
-	see(t, page, "Every number in Dusty Fern")
+	see(t, page, "What do you want to make")
 	id := p.send(t, "/s/elm-bench/rows/commissions", map[string]any{"set": map[string]string{"title": "Winter fair", "handOver": "Sat week, 10:00"}})
 	p.to(page, fmt.Sprintf("/s/elm-bench/commissions/%d/pieces", id))
 	see(t, page, "The drawer holds no tool yet that a piece is made with.")

@@ -203,7 +203,7 @@ func TestTwoStudiosSideBySide(t *testing.T) {
 	page := p.open(t, "/")
 	field(page, "A studio of your own").MustInput("Elm Bench")
 	press(page, "Open it")
-	see(t, page, "Every number in Dusty Fern")
+	see(t, page, "What do you want to make")
 	for path, words := range map[string]string{"pantry": "The pantry is empty", "drawer": "No tool yet", "commissions": "No orders yet", "bench": "Nothing waits for your hands", "line": "Nothing"} {
 		p.to(page, "/s/elm-bench/"+path)
 		see(t, page, words)

@@ -68,7 +68,7 @@ async function dropIt() {
         <div v-if="group === 'When are you at the bench?'" class="hours">
           <WeekStrips :kitchen="k" />
           <div>
-            <h3>Dates that are not as their weekday</h3>
+            <h2 class="sub">Dates that are not as their weekday</h2>
             <DateGrid :kitchen="k" />
           </div>
         </div>
@@ -182,7 +182,7 @@ summary {
     grid-template-columns: minmax(0, 1fr) 330px;
   }
 }
-h3 {
+.sub {
   font-size: 16px;
   margin: 0 0 6px;
 }
