@@ -40,8 +40,8 @@ const times = computed(() => {
       figure: m.rounds,
       more: m.limitedBy,
     })
-  if (m.bench) rows.push({ say: 'At the bench', figure: m.bench, more: 'hands on' })
-  if (m.waiting?.value) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'hands free' })
+  if (m.bench) rows.push({ say: 'Of hands', figure: m.bench, more: 'in all the rounds' })
+  if (m.waiting?.value) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'for the freezer, at the bench' })
   return rows
 })
 </script>
