@@ -79,6 +79,13 @@ func TestOnePressIsOneRead(t *testing.T) {
 	page := p.open(t, demoStudio+"/hands")
 	h := hand{t, p, page}
 	takeFirst(t, page)
+	// a plan that is still being made from the start would be heard in the midst of it
+	page.MustEval(`async () => {
+		for (let tries = 0; tries < 400; tries++) {
+			if ((await (await fetch('/api` + demoStudio + `/line')).json()).follows) return
+			await new Promise(done => setTimeout(done, 50))
+		}
+	}`)
 	page.MustWaitRequestIdle()()
 	var mu sync.Mutex
 	var asked []string
