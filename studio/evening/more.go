@@ -128,7 +128,7 @@ func lengthen(st *noun.Step, n int) {
 	}
 	if end := st.ActualEnd; end != nil {
 		st.Fills = slices.Clone(st.Fills)
-		if *st.Made >= run.Balls {
+		if st.Out() >= run.Balls {
 			for i := len(st.Fills); i < run.Fills; i++ { // it was marked done at once
 				st.Fills = append(st.Fills, noun.Fill{N: i + 1, At: *end, Out: end, Who: st.Who})
 			}

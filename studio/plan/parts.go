@@ -239,12 +239,12 @@ func wholeOf(rows []noun.Step, n int) int {
 	return n
 }
 
-// addedTo is how many of them were added to the press while it ran: they take none from
-// the batches that are still to come.
+// addedTo is how many a press makes beyond those that were planned of it: they take none
+// from the batches that are still to come. One that had stopped early adds none by that.
 func addedTo(rows []noun.Step) (n int) {
 	for i := range rows {
-		if x := rows[i].Longer; x != nil {
-			n = max(n, x.More)
+		if x, k := rows[i].Longer, rows[i].Planned.Kept; x != nil && k != nil {
+			n = max(n, x.Balls-k.Pieces)
 		}
 	}
 	return n

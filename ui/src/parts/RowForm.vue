@@ -33,6 +33,9 @@ function commit(name: string, text: string) {
   // a save of one's own in between is no stranger's
   void save({ [name]: text }, () => (b && b.saved === times(name) ? b.version : undefined))
 }
+// what was opened stays open when it is mended: a field is never taken from under the hands
+const opened = reactive<Record<string, boolean>>({})
+const noteOpen = (name: string, e: Event) => (opened[name] = (e.target as HTMLDetailsElement).open)
 const given = reactive<Record<string, number>>({})
 const groups = computed(() => {
   const out: { name: string; fields: FieldView[] }[] = []
@@ -63,12 +66,14 @@ function give(name: string) {
 <template>
   <form class="groups" @submit.prevent>
     <component
-      :is="folded?.includes(g.name) && !g.fields.some((f) => errors[f.name]) ? 'details' : 'fieldset'"
+      :is="folded?.includes(g.name) ? 'details' : 'fieldset'"
       v-for="g in groups"
       :key="g.name"
       class="flour"
+      :open="(folded?.includes(g.name) && (opened[g.name] || g.fields.some((f) => errors[f.name]))) || undefined"
+      @toggle.self="noteOpen(g.name, $event)"
     >
-      <component :is="folded?.includes(g.name) && !g.fields.some((f) => errors[f.name]) ? 'summary' : 'legend'">{{
+      <component :is="folded?.includes(g.name) ? 'summary' : 'legend'">{{
         g.name
       }}</component>
       <slot name="top" :group="g.name"></slot>
@@ -78,7 +83,8 @@ function give(name: string) {
             :is="asText?.includes(f.name) ? 'details' : 'div'"
             class="one"
             :class="{ wide: f.kind === 'lines' || f.kind === 'notes' || f.kind === 'many' }"
-            :open="!!errors[f.name] || undefined"
+            :open="(asText?.includes(f.name) && (opened[f.name] || !!errors[f.name])) || undefined"
+            @toggle.self="noteOpen(f.name, $event)"
           >
             <summary v-if="asText?.includes(f.name)" class="quiet">{{ f.label.split(',')[0] }} as text</summary>
             <FieldInput

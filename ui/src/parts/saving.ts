@@ -14,10 +14,9 @@ const refused = reactive(new Map<string, Record<string, { text: string; error: s
 /** Saves fields of one row as they are typed; what cannot be saved stays in its field, with the reason. */
 export function useSaving(row: MaybeRefOrGetter<{ kind: Kind | 'kitchen' | 'ways'; id: number; version: number }>) {
   const key = () => `${location.pathname.split('/')[2]} ${toValue(row).kind} ${toValue(row).id}`
-  const before = refused.get(key()) ?? {}
-  const refusedText = (name: string) => before[name]?.text
+  const refusedText = (name: string) => refused.get(key())?.[name]?.text
   const errors = reactive<Record<string, string>>(
-    Object.fromEntries(Object.entries(before).map(([name, x]) => [name, x.error])),
+    Object.fromEntries(Object.entries(refused.get(key()) ?? {}).map(([name, x]) => [name, x.error])),
   )
   function refuse(name: string, text: string, error: string) {
     errors[name] = error
