@@ -73,9 +73,7 @@ function give(name: string) {
       :open="(folded?.includes(g.name) && (opened[g.name] || g.fields.some((f) => errors[f.name]))) || undefined"
       @toggle.self="noteOpen(g.name, $event)"
     >
-      <component :is="folded?.includes(g.name) ? 'summary' : 'legend'">{{
-        g.name
-      }}</component>
+      <component :is="folded?.includes(g.name) ? 'summary' : 'legend'">{{ g.name }}</component>
       <slot name="top" :group="g.name"></slot>
       <div class="fields">
         <template v-for="f in g.fields" :key="f.name">
