@@ -89,6 +89,25 @@ func TestWhatIsRefusedStaysMarked(t *testing.T) {
 	}
 }
 
+// TestAFoldedGroupKeepsWhatIsRefused: what was typed in it stays in sight with its reason,
+// and it stays open when that is mended.
+func TestAFoldedGroupKeepsWhatIsRefused(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/kitchen")
+	see(t, page, "How is the room?")
+	clickOn(page, "summary", "Minutes and margins")
+	fill(page, "Pack", "soon")
+	page.MustElement(".field.wrong")
+	if got := field(page, "Pack").MustProperty("value").Str(); got != "soon" {
+		t.Errorf("what was typed is lost: %q", got)
+	}
+	fill(page, "Pack", "20 min")
+	page.MustWait(`() => !document.querySelector('.field.wrong')`)
+	if !field(page, "Pack").MustVisible() {
+		t.Error("it was folded under the hands")
+	}
+}
+
 // TestNoFieldLiesUnderTheBar of a telephone as the focus goes through Kitchen.
 func TestNoFieldLiesUnderTheBar(t *testing.T) {
 	p := start(t)
