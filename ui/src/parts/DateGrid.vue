@@ -117,13 +117,4 @@ async function set(text: string) {
 .edit {
   margin-top: 8px;
 }
-.typed {
-  min-height: 40px;
-  padding: 4px 10px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--flour);
-  color: inherit;
-  font: inherit;
-}
 </style>

@@ -13,18 +13,16 @@ const id = useId()
 const at = ref<{ weekday: number; at: number; from: string; to: string; who: string; unwelcome: boolean }>()
 const fault = ref('')
 const drawn = ref<{ weekday: number; at: number; from: number; to: number }>()
-const send = useAct((s, body: Parameters<typeof asked>[0]) => asked(body, s))
-const asked = (
-  body: { weekday: number; at: number; from: string; to: string; who: string; unwelcome: boolean; off: boolean },
-  studio = '',
-) =>
+type Said = { weekday: number; at: number; from: string; to: string; who: string; unwelcome: boolean; off: boolean }
+const send = useAct((s, body: Said) =>
   take(
     api.POST('/s/{studio}/kitchen/stretch', {
-      params: { path: { studio } },
+      params: { path: { studio: s } },
       body: { version: props.kitchen.row.version, ...body },
     }),
-  )
-async function change(body: Parameters<typeof asked>[0]) {
+  ),
+)
+async function change(body: Said) {
   fault.value = ''
   try {
     await send.mutateAsync(body)
@@ -260,13 +258,6 @@ const place = (s: Stretch) => {
   margin-top: 8px;
 }
 .typed {
-  min-height: 40px;
-  padding: 4px 10px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--flour);
-  color: inherit;
-  font: inherit;
   width: 160px;
 }
 .clock {

@@ -88,7 +88,7 @@ async function dropIt() {
       </p>
       <form class="row" @submit.prevent="standIn.mutate({ put: Number(onIt) || 0 })">
         <label for="on-it">Grams that lie on it</label>
-        <input id="on-it" v-model="onIt" type="number" min="0" max="50000" step="0.01" class="grams" />
+        <input id="on-it" v-model="onIt" type="number" min="0" max="50000" step="0.01" class="typed" />
         <Button type="submit" label="Lay them on it" severity="secondary" outlined />
       </form>
       <p class="row" role="group" aria-label="How it is">
@@ -139,7 +139,7 @@ async function dropIt() {
           <input
             id="studio-name"
             v-model="typedName"
-            class="grams"
+            class="typed"
             autocomplete="off"
             :aria-invalid="!!leaveFault"
             aria-describedby="studio-name-fault"
@@ -154,15 +154,6 @@ async function dropIt() {
 </template>
 
 <style scoped>
-.grams {
-  min-height: 44px;
-  padding: 6px 10px;
-  border: 1px solid var(--edge);
-  border-radius: 6px;
-  background: var(--flour);
-  color: inherit;
-  font: inherit;
-}
 .out {
   padding: 14px 20px;
 }
