@@ -15,7 +15,8 @@ const props = defineProps<{
   clash?: Clash
   saved?: number
   reset?: number
-  kept?: string
+  waits?: boolean // what was typed is not sent yet
+  kept?: string // what was typed and is not in the row: it waits, or was refused
   choices?: Choice[]
 }>()
 const emit = defineEmits<{ save: [text: string]; edit: []; keepMine: []; takeTheirs: []; keep: [line: string] }>()
@@ -137,7 +138,7 @@ function toggle(code: string) {
       </div>
     </template>
     <div :id="id + 'e'" class="under">
-      <p v-if="kept !== undefined" class="soon" role="status">Not sent yet: it waits in this browser.</p>
+      <p v-if="waits" class="soon" role="status">Not sent yet: it waits in this browser.</p>
       <p v-else-if="error" class="danger" role="alert">{{ error }}</p>
       <p v-else-if="saved" class="quiet" role="status">Saved.</p>
       <p v-else-if="field.hint" class="quiet">{{ field.hint }}</p>

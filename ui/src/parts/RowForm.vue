@@ -91,6 +91,7 @@ function give(name: string) {
               :clash="clashes[f.name]"
               :saved="saved[f.name]"
               :reset="given[f.name]"
+              :waits="pendingText(url, f.name) !== undefined"
               :kept="pendingText(url, f.name) ?? refusedText(f.name)"
               :choices="choices[f.name]"
               @edit="edit(f.name)"
