@@ -98,13 +98,22 @@ func pantryRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	post(a, log, "setColour", "/s/{studio}/colour", func(ctx context.Context, in *struct {
 		InStudio
 		Body struct {
-			IDs     []int64 `json:"ids"`
-			From    string  `json:"from" enum:",gels,leftovers,asItIs"`
-			Gels    string  `json:"gels" required:"false"`
-			Marbled *bool   `json:"marbled,omitempty"`
+			IDs  []int64 `json:"ids"`
+			From string  `json:"from" enum:",gels,leftovers,asItIs"`
+			Gels string  `json:"gels" required:"false"`
 		}
 	}) (made, error) {
-		return made{}, s.SetColour(ctx, in.Studio, in.Body.IDs, in.Body.From, in.Body.Gels, in.Body.Marbled)
+		return made{}, s.SetColour(ctx, in.Studio, in.Body.IDs, in.Body.From, in.Body.Gels)
+	})
+	post(a, log, "setStrands", "/s/{studio}/strands", func(ctx context.Context, in *struct {
+		InStudio
+		Body struct {
+			IDs   []int64  `json:"ids"`
+			With  []string `json:"with" nullable:"false" doc:"swatches of what is half kneaded in; empty: the paste as it comes"`
+			Parts string   `json:"parts" doc:"its own first, as 1 : 1 : 2; empty: equal"`
+		}
+	}) (made, error) {
+		return made{}, s.SetStrands(ctx, in.Studio, in.Body.IDs, in.Body.With, in.Body.Parts)
 	})
 	post(a, log, "setTarget", "/s/{studio}/target", func(ctx context.Context, in *struct {
 		InStudio

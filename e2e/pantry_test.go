@@ -126,11 +126,20 @@ func TestTheColourBench(t *testing.T) {
 		return page.MustEval(`() => [...document.querySelectorAll('.recipe.large .gel [aria-label]')].map(e => e.ariaLabel.split(':')[1]).join()`).Str()
 	}
 	mine := names()
-	field(page, "Part-mixed, in stripes").MustClick()
-	see(t, page, "twist and fold")
+	field(page, "plain paste, as it comes").MustClick()
+	see(t, page, "Twist and fold")
 	if got := names(); mine == "" || got != mine { // half of the paste, the gels that were chosen
 		t.Errorf("%q became %q", mine, got)
 	}
+	field(page, "toadstool red").MustClick() // two of the order's own colours beside the plain paste
+	page.MustElementR(".rope", "toadstool red[^]*a third")
+	fill(page, "Parts of each, its own first", "1 : some : 1")
+	see(t, page, "A number for each of the 3 colours")
+	if got := field(page, "Parts of each, its own first").MustProperty("value").Str(); got != "1 : some : 1" {
+		t.Errorf("what was typed is lost: %q", got)
+	}
+	fill(page, "Parts of each, its own first", "1 : 1 : 2")
+	page.MustElementR(".rope", "toadstool red[^]*half")
 
 	// the target from a name of ours, from a photo with a white card, typed
 	clickOn(page, "button.one", "toadstool red")

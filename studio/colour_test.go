@@ -120,7 +120,7 @@ func TestAKneadNamesItsGelsAndTakesThem(t *testing.T) {
 		t.Errorf("%.4f g were taken of %.4f", got, want)
 	}
 	// what is chosen stays chosen, and comes back when its bottle is gone
-	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf("Ink").ID), nil))
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf("Ink").ID)))
 	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Gels[0].Name != "Ink" || len(c.Others) == 0 {
 		t.Errorf("%+v", c.Recipe)
 	}
@@ -129,12 +129,12 @@ func TestAKneadNamesItsGelsAndTakesThem(t *testing.T) {
 	if c := h.colours(o).Colours[0]; c.Recipe == nil || c.Recipe.Gels[0].Name != "Fern" || !strings.Contains(c.Missing, "Ink") {
 		t.Errorf("%+v, %q", c.Recipe, c.Missing)
 	}
-	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "asItIs", "", nil))
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "asItIs", ""))
 	if c := h.colours(o).Colours[0]; c.Recipe != nil || c.Way != "asItIs" {
 		t.Errorf("%+v", c)
 	}
-	h.refused(h.SetColour(t.Context(), h.slug, []int64{p}, "moonlight", "", nil), "from", "leftovers")
-	h.refused(h.SetColour(t.Context(), h.slug, nil, "", "", nil), "ids", "")
+	h.refused(h.SetColour(t.Context(), h.slug, []int64{p}, "moonlight", ""), "from", "leftovers")
+	h.refused(h.SetColour(t.Context(), h.slug, nil, "", ""), "ids", "")
 }
 
 // TestADriedTubMakesNoColour: graded 5 it is left alone, graded 4 it is used.
@@ -175,7 +175,7 @@ func TestLeftoversMakeAColourWithoutGel(t *testing.T) {
 	if d := de(t, c.Tubs.Hex, "#8FB377"); d > 3 {
 		t.Errorf("ΔE %.1f", d)
 	}
-	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "leftovers", "", nil))
+	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "leftovers", ""))
 	v := h.view(o, p)
 	sum, gum := 0.0, 0.0
 	for _, x := range v.Paste.Mix {
@@ -224,8 +224,12 @@ func TestRelatedTonesOfOneMix(t *testing.T) {
 		t.Error("nothing is darker than the near-black")
 	}
 	// half of a part-mixed piece is coloured, and only that half gets gel
+	h.ok(h.SetStrands(t.Context(), h.slug, byName["fern green, dark"].IDs, []string{""}, ""))
+	for _, c := range h.colours(1).Colours {
+		byName[c.Name] = c
+	}
 	dark := byName["fern green, dark"]
-	h.ok(h.SetColour(t.Context(), h.slug, dark.IDs, "gels", dark.Gels, new(false)))
+	h.ok(h.SetStrands(t.Context(), h.slug, dark.IDs, nil, ""))
 	through := h.colours(1)
 	for _, c := range through.Colours {
 		if c.Name != "fern green, dark" {
@@ -275,7 +279,7 @@ func TestACardTeachesABottle(t *testing.T) {
 	p := h.piece(o, m, set{"swatch": "#8FB983"})
 	h.must(studio.KindPiece, p, set{"peg": "0.4"})
 	dose := func(name string) work.RecipeView {
-		h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf(name).ID), nil))
+		h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", fmt.Sprint(h.onShelf(name).ID)))
 		c := h.colours(o).Colours[0]
 		if c.Recipe == nil {
 			t.Fatalf("%+v", c)

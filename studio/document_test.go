@@ -121,7 +121,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 	for _, c := range []struct{ say, doc, field, words string }{
 		{"nothing", "", "document", "no studio document"},
 		{"no JSON", "{", "document", "Line 1"},
-		{"another format", swap("dustyfern-studio/4", "another/1"), "format", "this program reads"},
+		{"another format", swap(document.DocumentFormat, "another/1"), "format", "this program reads"},
 		{"a field that does not exist", swap(`"tempC"`, `"temperature"`), "document", "temperature"},
 		{"a word for a number", swap(`"tempC": 21`, `"tempC": "warm"`), "kitchen.tempC", "Line"},
 		{"a room on fire", swap(`"tempC": 21`, `"tempC": 400`), "kitchen.tempC", "From 5 °C to 40 °C"},
@@ -136,7 +136,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 		{"a mould that is not there", swap(`"tool": 3`, `"tool": 99`), "commissions[0].pieces[0].tool", "no tool number 99"},
 		{"a state of its own", swap(`"state": "handedOver"`, `"state": "eaten"`), ".state", "not \"eaten\""},
 		{"a step that ends before it began", swap(`"actualEnd": "2026-11-24T14:30:00Z"`, `"actualEnd": "2026-11-20T14:30:00Z"`), "commissions[0].steps[0].actualStart", "ends after"},
-		{"a newer document", swap("dustyfern-studio/4", "dustyfern-studio/5"), "format", "newer Dusty Fern"},
+		{"a newer document", swap(document.DocumentFormat, "dustyfern-studio/99"), "format", "newer Dusty Fern"},
 		{"a clock that runs of itself", swap(`,
    "answeredAt": "2026-11-24T17:45:00Z"`, ""), "timers[0].kind", "follow from the steps"},
 		{"an answer to no step", swap(`"op": "p1-3.1.press",
@@ -232,7 +232,7 @@ func TestLabelsOfBefore(t *testing.T) {
 	h, _, _ := stocked(t)
 	h.lot("Mallow", "marshmallowPaste", "1 kg", set{"holds": "milk"})
 	raw := string(h.export(h.slug))
-	raw = strings.Replace(raw, "dustyfern-studio/4", "dustyfern-studio/3", 1)
+	raw = strings.Replace(raw, document.DocumentFormat, "dustyfern-studio/3", 1)
 	raw = regexp.MustCompile(`"holds": (\[[^\]]*\]),\s*"may": \[\],\s*"asks": \[\],\s*"labelRead": \w+`).ReplaceAllString(raw, `"allergens": $1`)
 	raw = strings.Replace(raw, `"milk"`, `"milk", "gelatine"`, 1)
 	raw = regexp.MustCompile(`"allergies": \[\],\s*"without": \[\],\s*"atRisk": \[\]`).ReplaceAllString(raw, `"allergies": ["nuts", "maize"], "noAlcohol": true, "noGelatine": false`)
@@ -313,7 +313,7 @@ func TestAnEveningOfBefore(t *testing.T) {
 		t.Errorf("%v run: %+v", runs, b.Timers)
 	}
 	// and it goes out as it is now
-	if again := h.export(h.slug); !bytes.Contains(again, []byte("dustyfern-studio/4")) {
+	if again := h.export(h.slug); !bytes.Contains(again, []byte(document.DocumentFormat)) {
 		t.Error("it goes out in the old format")
 	}
 }

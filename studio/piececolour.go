@@ -1,10 +1,12 @@
 package studio
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"reflect"
 	"slices"
+	"strconv"
 	"strings"
 
 	"dustyfern/craft/fault"
@@ -16,7 +18,7 @@ import (
 
 // SetColour chooses how pieces come to their colour: gels ("" for the best
 // set), tubs that are left, or the paste as it is.
-func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from, gels string, marbled *bool) error {
+func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from, gels string) error {
 	if !slices.Contains([]string{"", work.FromGels, work.FromLeftovers, work.FromNothing}, from) {
 		return fault.New(fault.UnknownValue, "from", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
@@ -41,20 +43,95 @@ func (s *Service) SetColour(ctx context.Context, slug string, ids []int64, from,
 			chosen, names = append(chosen, lots[i].ID), append(names, lots[i].Name)
 		}
 		slices.Sort(chosen)
-		was := *p
-		p.ColourFrom, p.GelLots = from, noun.Some(chosen)
-		if marbled != nil {
-			p.Marbled = *marbled
+		if p.ColourFrom, p.GelLots = from, noun.Some(chosen); from == work.FromLeftovers || from == work.FromNothing {
+			p.Strands = []noun.Strand{}
 		}
 		how = map[string]string{"": "by the best gels", work.FromGels: "by gels", work.FromLeftovers: "from leftovers", work.FromNothing: "as the paste is"}[from]
 		if len(names) > 0 {
 			how = "with " + read.List(names)
 		}
-		if was.Marbled != p.Marbled {
-			how += map[bool]string{true: ", part-mixed", false: ", mixed through"}[p.Marbled]
-		}
 		return how, nil
 	})
+}
+
+// SetStrands says what is half kneaded in beside a colour: swatches of the order's own
+// colours, "" for the paste as it comes, none for mixed through; and the parts of each, its
+// own first ("1 : 1 : 2"), "" for equal ones. Faults: with, parts.
+func (s *Service) SetStrands(ctx context.Context, slug string, ids []int64, with []string, parts string) error {
+	if len(with) > noun.MostStrands {
+		return fault.New(fault.OutOfRange, "with", "Two, three or four colours together: take one away.")
+	}
+	shares, err := readParts(parts, len(with)+1)
+	if err != nil {
+		return err
+	}
+	return s.colourPieces(ctx, slug, ids, func(a *journal.Acting, p *noun.Piece) (how string, err error) {
+		of, err := a.PiecesOf([]int64{p.CommissionID})
+		if err != nil {
+			return "", err
+		}
+		was := p.Strands
+		p.Strands = []noun.Strand{}
+		var names []string
+		for i, swatch := range with {
+			x := noun.Strand{Swatch: swatch, Parts: shares[i+1] / shares[0]}
+			own := slices.IndexFunc(of, func(o noun.Piece) bool { return o.Swatch == swatch && o.ID != p.ID && o.DeletedAt == nil })
+			old := slices.IndexFunc(was, func(o noun.Strand) bool { return o.Swatch == swatch })
+			name := "plain paste"
+			switch {
+			case swatch == p.Swatch || swatch == "" && (p.ColourFrom == work.FromNothing || work.IsWhite(p.Swatch)):
+				return "", fault.New(fault.Contradiction, "with", "It is of that colour already: choose another to lie beside it.")
+			case swatch == "":
+			case own >= 0:
+				x.Colour = of[own].Colour
+			case old >= 0:
+				x.Colour = was[old].Colour
+			default:
+				return "", fault.New(fault.UnknownValue, "with", "Part-mixed is of the order's own colours: give a piece that colour first.")
+			}
+			if slices.ContainsFunc(p.Strands, func(o noun.Strand) bool { return o.Swatch == swatch }) {
+				return "", fault.New(fault.Contradiction, "with", "Each colour once.")
+			}
+			if err := work.CheckStrand(x); err != nil {
+				return "", fault.New(fault.OutOfRange, "parts", "%s", work.Sentence(err))
+			}
+			if swatch != "" {
+				name = cmp.Or(x.Colour, swatch)
+			}
+			p.Strands, names = append(p.Strands, x), append(names, name)
+		}
+		if p.ColourFrom == work.FromLeftovers {
+			p.ColourFrom = ""
+		}
+		if len(names) == 0 {
+			return "mixed through", nil
+		}
+		return "part-mixed with " + read.List(names), nil
+	})
+}
+
+// readParts reads how much of each of n pastes is taken, as "1 : 1 : 2"; "" is equal parts.
+func readParts(text string, n int) ([]float64, error) {
+	out := make([]float64, n)
+	for i := range out {
+		out[i] = 1
+	}
+	if strings.TrimSpace(text) == "" {
+		return out, nil
+	}
+	each := strings.FieldsFunc(text, func(r rune) bool { return strings.ContainsRune(":;/ ", r) })
+	for i, word := range each {
+		x, err := strconv.ParseFloat(strings.Replace(word, ",", ".", 1), 64)
+		if err != nil || len(each) != n || !(x > 0 && x <= 1000) {
+			example := "1"
+			for range n - 1 {
+				example += " : 1"
+			}
+			return nil, fault.New(fault.Syntax, "parts", "A number for each of the %d colours, its own first: %s.", n, example)
+		}
+		out[i] = x
+	}
+	return out, nil
 }
 
 // SetTarget gives pieces the colour that is wanted, and its name.

@@ -382,9 +382,9 @@ func TestWhatIsOverOfStripes(t *testing.T) {
 	h.lot("Fern", "gel", "20 g", set{"swatch": "#5C9A58"})
 	p := h.piece(o, m, set{"wanted": "60", "swatch": "#8FB983", "colour": "leaf"})
 	h.must(studio.KindPiece, p, set{"peg": "1.6"})
-	h.ok(h.SetColour(t.Context(), h.slug, []int64{p}, "gels", "", new(true)))
+	h.ok(h.SetStrands(t.Context(), h.slug, []int64{p}, []string{""}, ""))
 	step := h.finish("knead")
-	if !has(step.Says, "only half of the paste is coloured") {
+	if !has(step.Says, "Only the first is coloured") {
 		t.Errorf("%q", step.Says)
 	}
 	h.finish("press")

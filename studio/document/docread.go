@@ -56,8 +56,11 @@ func ReadDocument(raw []byte) (Document, error) {
 		if err == nil && version <= 2 {
 			raw, err = upgrade2(raw)
 		}
-		if err == nil {
+		if err == nil && version <= 3 {
 			raw, err = upgrade3(raw)
+		}
+		if err == nil {
+			raw, err = upgrade4(raw)
 		}
 		if err != nil {
 			return refuse("document", "It cannot be brought up to %s: %v.", DocumentFormat, err)
@@ -126,7 +129,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 4
+const documentVersion = 5
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
@@ -305,6 +308,14 @@ func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
 	}
 	if len(p.GelLots) > 14 || slices.ContainsFunc(p.GelLots, func(no int64) bool { return no < 1 || no > int64(len(d.Lots)) || d.Lots[no-1].Kind != "gel" }) {
 		return fault.New(fault.UnknownValue, at+".gelLots", "Gels are lots of the document, by their numbers.")
+	}
+	if len(p.Strands) > noun.MostStrands {
+		return fault.New(fault.OutOfRange, at+".strands", "At most %d colours lie beside a piece's own.", noun.MostStrands)
+	}
+	for i, s := range p.Strands {
+		if err := work.CheckStrand(s); err != nil {
+			return fault.New(fault.OutOfRange, fmt.Sprintf("%s.strands[%d]", at, i), "%s", work.Sentence(err))
+		}
 	}
 	for _, g := range []*float64{p.TrialG, p.TrialLowG, p.TrialHighG} {
 		if g != nil && !(*g >= 0.01 && *g <= 50000) {

@@ -125,7 +125,7 @@ func upgrade3(raw []byte) ([]byte, error) {
 	if err := dec.Decode(&d); err != nil {
 		return nil, err
 	}
-	d["format"] = DocumentFormat
+	d["format"] = documentName + "/4"
 	apart := func(x map[string]any, name string) (fourteen, besides []any) {
 		fourteen, besides = []any{}, []any{}
 		list, _ := x[name].([]any)
@@ -166,6 +166,27 @@ func upgrade3(raw []byte) ([]byte, error) {
 		delete(c, "noAlcohol")
 		delete(c, "noGelatine")
 		c["without"], c["atRisk"] = without, []any{}
+	}
+	return json.Marshal(d)
+}
+
+// upgrade4 brings a document of version 4 to version 5: a part-mixed piece says what lies
+// beside its own colour; before it was plain paste.
+func upgrade4(raw []byte) ([]byte, error) {
+	var d map[string]any
+	dec := json.NewDecoder(bytes.NewReader(raw))
+	dec.UseNumber()
+	if err := dec.Decode(&d); err != nil {
+		return nil, err
+	}
+	d["format"] = DocumentFormat
+	for _, c := range listOf(d["commissions"]) {
+		for _, p := range listOf(c["pieces"]) {
+			if p["marbled"] == true {
+				p["strands"] = []any{map[string]any{"parts": 1}}
+			}
+			delete(p, "marbled")
+		}
 	}
 	return json.Marshal(d)
 }

@@ -250,8 +250,19 @@ type Piece struct {
 	Extras        []int    `json:"extras" gorm:"serializer:json"`  // pressed again, by batch
 	GelLots       []int64  `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
 	ColourFrom    string   `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
-	Marbled       bool     `json:"marbled"`
+	Strands       []Strand `json:"strands" gorm:"serializer:json"` // part-mixed: what lies beside its own colour
 }
+
+// Strand is a paste that is half kneaded into a piece beside its own colour, which has
+// one part: a colour of its own, or the paste as it comes where Swatch is empty.
+type Strand struct {
+	Colour string  `json:"colour"`
+	Swatch string  `json:"swatch"`
+	Parts  float64 `json:"parts"`
+}
+
+// MostStrands lie beside a piece's own colour.
+const MostStrands = 3
 
 // ToolsOf are tools by the role in which they work.
 type ToolsOf map[string]int64

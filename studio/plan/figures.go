@@ -66,8 +66,8 @@ func (l *liner) drawing(s *noun.Step, w *work.Reckoned, share float64) {
 	s.Planned.LayOut = append(s.Planned.LayOut, "bags that close, labels, a pen")
 	s.Planned.Uses = work.UsesWith(w.UsesOf(share), gels)
 	s.Says = once(s.Says, w.View.Paste.Rest)
-	if w.Tint.Plain > 0 {
-		s.Says = once(s.Says, work.StripesSay)
+	if w.Tint.Striped() {
+		s.Says = once(s.Says, l.b.StripesSay(w.Tint, share))
 		if m, err := work.Marble(w.Tint); err == nil {
 			s.Planned.Leaves = m.SolidHex
 		}

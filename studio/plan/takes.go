@@ -82,9 +82,9 @@ func Trimmings(a *journal.Acting, press *noun.Step, c work.Chain) error {
 		}
 	}
 	tub.Name = "Trimmings"
-	if p.ColourFrom != "asItIs" && !work.IsWhite(p.Swatch) {
+	if solid := knead.Planned.Leaves; solid != "" || p.ColourFrom != "asItIs" && !work.IsWhite(p.Swatch) {
 		tub.Swatch = &p.Swatch
-		if solid := knead.Planned.Leaves; solid != "" {
+		if solid != "" {
 			tub.Swatch = &solid
 		}
 		if p.Colour != "" {

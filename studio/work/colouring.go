@@ -15,7 +15,6 @@ import (
 
 // ColoursView is the colour bench of a commission: each colour once, with the
 // pieces that wear it.
-// ColoursView is the colour bench of a commission.
 type ColoursView struct {
 	Colours []ColourView  `json:"colours"`
 	Board   []BoardLine   `json:"board" doc:"the order of kneading on one board, light to dark"`
@@ -26,29 +25,31 @@ type ColoursView struct {
 
 // ColourView is one colour of a commission.
 type ColourView struct {
-	Key     string        `json:"key"`
-	Name    string        `json:"name"`
-	Target  string        `json:"target"`
-	Dark    bool          `json:"dark" doc:"text on it is light"`
-	Pieces  []string      `json:"pieces"`
-	IDs     []int64       `json:"ids"`
-	Total   string        `json:"total" doc:"paste of this colour"`
-	Plain   string        `json:"plain,omitempty" doc:"that stays plain beside it, of a part-mixed piece"`
-	Base    string        `json:"base"`
-	Way     string        `json:"way" enum:"gels,leftovers,asItIs"`
-	Say     string        `json:"say" doc:"why there is no recipe"`
-	Missing string        `json:"missing"`
-	Recipe  *RecipeView   `json:"recipe,omitempty"`
-	Others  []RecipeView  `json:"others"`
-	Tubs    *TubsView     `json:"tubs,omitempty"`
-	Pats    []PatView     `json:"pats"`
-	Steps   []string      `json:"steps"`
-	LetDown []LetDown     `json:"letDown" doc:"how it comes of a darker colour of this commission"`
-	Matches []string      `json:"matches" doc:"how far it is from the same colour elsewhere"`
-	Gels    string        `json:"gels" doc:"the set that was chosen; empty: the best"`
-	Marbled *MarbledView  `json:"marbled,omitempty"`
-	Refused []string      `json:"refused"`
-	Bases   []read.Option `json:"bases" doc:"other bases that it can be tried in"`
+	Key     string         `json:"key"`
+	Name    string         `json:"name"`
+	Target  string         `json:"target"`
+	Dark    bool           `json:"dark" doc:"text on it is light"`
+	Pieces  []string       `json:"pieces"`
+	IDs     []int64        `json:"ids"`
+	Total   string         `json:"total" doc:"paste of this colour"`
+	Plain   string         `json:"plain,omitempty" doc:"that stays plain beside it, of a part-mixed piece"`
+	Base    string         `json:"base"`
+	Way     string         `json:"way" enum:"gels,leftovers,asItIs"`
+	Say     string         `json:"say" doc:"why there is no recipe"`
+	Missing string         `json:"missing"`
+	Recipe  *RecipeView    `json:"recipe,omitempty"`
+	Others  []RecipeView   `json:"others"`
+	Tubs    *TubsView      `json:"tubs,omitempty"`
+	Pats    []PatView      `json:"pats"`
+	Steps   []string       `json:"steps"`
+	LetDown []LetDown      `json:"letDown" doc:"how it comes of a darker colour of this commission"`
+	Matches []string       `json:"matches" doc:"how far it is from the same colour elsewhere"`
+	Gels    string         `json:"gels" doc:"the set that was chosen; empty: the best"`
+	Marbled *MarbledView   `json:"marbled,omitempty"`
+	Beside  []StrandChoice `json:"beside" doc:"what can be half kneaded in beside it"`
+	Parts   string         `json:"parts" doc:"of a part-mixed colour, its own first: 1 : 1"`
+	Refused []string       `json:"refused"`
+	Bases   []read.Option  `json:"bases" doc:"other bases that it can be tried in"`
 }
 
 // TubsView is a colour out of leftovers.
@@ -83,6 +84,7 @@ type ColourGroup struct {
 	pieces []*Reckoned
 	grams  float64 // that are coloured
 	plain  float64 // that stay plain, of part-mixed pieces
+	all    float64 // the whole paste of them
 }
 
 // ColourGroups are the pieces of a commission by colour.
@@ -90,14 +92,14 @@ func (b *Means) ColourGroups(c *noun.Commission, ps []noun.Piece) (out []*Colour
 	for i := range ps {
 		p := &ps[i]
 		w := b.Mixed(c, p)
-		key := fmt.Sprintf("%s %s %v %t %s", p.Swatch, p.ColourFrom, p.GelLots, p.Marbled, w.tintBase())
+		key := fmt.Sprintf("%s %s %v %v %s", p.Swatch, p.ColourFrom, p.GelLots, p.Strands, w.tintBase())
 		j := slices.IndexFunc(out, func(g *ColourGroup) bool { return g.key == key })
 		if j < 0 {
 			out, j = append(out, &ColourGroup{key: key}), len(out)
 		}
 		out[j].pieces = append(out[j].pieces, w)
 		if w.Tint != nil {
-			out[j].grams, out[j].plain = out[j].grams+w.Tint.grams, out[j].plain+w.Tint.Plain
+			out[j].grams, out[j].plain, out[j].all = out[j].grams+w.Tint.grams, out[j].plain+w.Tint.Plain, out[j].all+w.Tint.grams/w.Tint.share
 		}
 	}
 	sort.SliceStable(out, func(i, j int) bool {
@@ -146,6 +148,7 @@ func (b *Means) ColoursView(groups []*ColourGroup) ColoursView {
 	before := -1.0
 	for i, g := range groups {
 		v := b.colourView(g, groups[i+1:])
+		v.Beside = beside(g, groups)
 		out.Colours = append(out.Colours, v)
 		line := BoardLine{Name: v.Name, Swatch: v.Target, Clean: "a clean board"}
 		if before >= 0 {
@@ -219,13 +222,14 @@ func (b *Means) colourView(g *ColourGroup, darker []*ColourGroup) ColourView {
 	} else if t.way == FromGels && t.say == "" {
 		v.Say = "The base as it is comes nearest: no gel of the pantry brings it closer."
 	}
-	v.Tubs = b.tubsView(w, g.grams+g.plain)
+	v.Tubs = b.tubsView(w, g.all)
 	v.Pats = b.pats(w)
 	if t.way == FromGels {
 		v.LetDown = b.letDowns(g, darker)
 	}
-	if p.Marbled {
-		v.Marbled = b.marbled(t)
+	v.Marbled, v.Parts = b.marbled(g), partsSay(p)
+	if v.Marbled != nil {
+		v.Steps = append(v.Steps, b.StripesSay(t, g.grams/max(t.grams, 0.01)))
 	}
 	return v
 }

@@ -61,6 +61,10 @@ func (w *Reckoned) UsesOf(share float64) []noun.Taken {
 	var out []noun.Taken
 	for _, u := range slices.Concat(w.Uses, w.Adds) {
 		if u.Lot != nil && u.Grams*share > Enough {
+			if i := slices.IndexFunc(out, func(t noun.Taken) bool { return t.Lot == u.Lot.ID }); i >= 0 {
+				out[i].G += u.Grams * share // a gel may go into two of the colours
+				continue
+			}
 			out = append(out, noun.Taken{Lot: u.Lot.ID, Name: u.Lot.Name, G: u.Grams * share})
 		}
 	}

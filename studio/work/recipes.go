@@ -41,14 +41,6 @@ type LetDown struct {
 	Hex   string      `json:"hex"`
 }
 
-// MarbledView is how often a part-mixed paste may be folded.
-type MarbledView struct {
-	Say   string    `json:"say"`
-	Far   string    `json:"far"`
-	Solid string    `json:"solid"`
-	Why   *noun.Why `json:"why"`
-}
-
 var reachSays = map[string]string{
 	"baseTooDarkOrColoured": "The base is too dark or coloured for it: take white paste.", "lighterThanBase": "It is lighter than the base: nothing kneaded in makes a paste lighter but white.",
 	"noGelOfThatHue": "No gel of the pantry has that hue.", "noGelToDullIt": "No gel of the pantry dulls it enough.", "tooSaturated": "It is more vivid than these gels can be.", "tooDeep": "It is deeper than 8 g of gel in 100 g make it: paint or dust it darker.",
@@ -157,9 +149,6 @@ func (b *Means) addingSteps(t *Tint, grams float64) []string {
 			look+" Add what is left, knead, look again beside the target in daylight.")
 	}
 	out = append(out, fmt.Sprintf("Stop at fresh, not at the target: bagged for %s it deepens to the pat called rested.", restHours))
-	if t.Plain > 0 {
-		out = append(out, StripesSay)
-	}
 	return out
 }
 
@@ -191,24 +180,6 @@ func (b *Means) letDowns(g *ColourGroup, darker []*ColourGroup) []LetDown {
 	return out
 }
 
-var StripesSay = fmt.Sprintf("Part-mixed: only half of the paste is coloured. Lay it along the plain half, twist two turns, fold, roll back; %d times.", colour.Rope.Folds)
-
-// Marble asks the core for the stripes of a part-mixed piece.
-func Marble(t *Tint) (colour.MarbleOut, error) {
-	return colour.Marble(colour.MarbleIn{DiameterMM: &colour.Rope.DiameterMM, LengthMM: &colour.Rope.LengthMM, Turns: &colour.Rope.Turns, MinorShare: &colour.Rope.Share, Cycles: &colour.Rope.Folds, A: t.base, B: t.rested})
-}
-
-func (b *Means) marbled(t *Tint) *MarbledView {
-	m, err := Marble(t)
-	if err != nil {
-		return nil
-	}
-	return &MarbledView{Far: m.FarHex, Solid: m.SolidHex,
-		Say: fmt.Sprintf("Half plain, half coloured: twist and fold %d times for stripes of %s mm. After %d it is one colour.", colour.Rope.Folds, read.Trimmed(m.StripeMM, 1), m.CyclesToSolid),
-		Why: &noun.Why{Rule: "Each twist and fold doubles the stripes, less what kneading wastes (assumed).", Formula: "stripe = rope × share × g^(-0.8 n), g from the area of the helicoid",
-			Values: []noun.Named{{Name: "rope", Text: fmt.Sprintf("%s mm across, %s mm long, %s turns (assumed)", read.Trimmed(colour.Rope.DiameterMM, 0), read.Trimmed(colour.Rope.LengthMM, 0), read.Trimmed(colour.Rope.Turns, 0))}, {Name: "g", Text: read.Trimmed(m.Factor, 2)}}}}
-}
-
 // GelFor is one gel that goes into the paste of a step, as hands take it, and what must
 // be there of it.
 type GelFor struct {
@@ -219,12 +190,24 @@ type GelFor struct {
 
 // GelsFor a share of a piece: rounded for the paste that is kneaded at once.
 func (b *Means) GelsFor(w *Reckoned, share float64) (out []GelFor) {
-	t := w.Tint
-	if t == nil || t.way != FromGels || len(t.gels) == 0 {
+	for _, t := range w.Tint.all() {
+		gels := b.gelsFor(t, share)
+		if w.Tint.Striped() {
+			for i := range gels {
+				gels[i].Figure.Unit += " into the " + t.called()
+			}
+		}
+		out = append(out, gels...)
+	}
+	return out
+}
+
+func (b *Means) gelsFor(t *Tint, share float64) (out []GelFor) {
+	if t.way != FromGels || len(t.gels) == 0 {
 		return nil
 	}
 	grams := t.grams * share
-	r, err := b.Recipe(w.Piece.Swatch, t.base, t.gels, grams)
+	r, err := b.Recipe(t.swatch, t.base, t.gels, grams)
 	if err != nil {
 		return nil
 	}
@@ -245,13 +228,18 @@ func (b *Means) GelsFor(w *Reckoned, share float64) (out []GelFor) {
 
 // UsesWith puts the gels of a step in the place of their share of the whole piece's.
 func UsesWith(uses []noun.Taken, gels []GelFor) []noun.Taken {
+	met := map[int64]bool{}
 	for _, x := range gels {
 		i := slices.IndexFunc(uses, func(u noun.Taken) bool { return u.Lot == x.Lot.ID })
 		if i < 0 {
 			uses = append(uses, noun.Taken{Lot: x.Lot.ID, Name: x.Lot.Name})
 			i = len(uses) - 1
 		}
-		uses[i].G = x.NeedG
+		if !met[x.Lot.ID] {
+			uses[i].G = 0
+		}
+		met[x.Lot.ID] = true
+		uses[i].G += x.NeedG // a gel may go into two of the colours
 	}
 	return uses
 }

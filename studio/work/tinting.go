@@ -59,6 +59,10 @@ type Tint struct {
 	tubs    colour.LeftoversOut
 	grams   float64 // that are coloured
 	Plain   float64 // that stay plain beside them, of a part-mixed piece
+	name    string  // of this colour
+	swatch  string
+	share   float64 // of the piece's paste
+	strands []*Tint // what is half kneaded in beside it
 	rested  colour.Paste
 	fresh   colour.Paste
 	say     string // why there is none
@@ -69,6 +73,8 @@ type Tint struct {
 func (t *Tint) Settled() bool {
 	switch {
 	case t == nil || t.missing != "":
+		return false
+	case slices.ContainsFunc(t.strands, func(s *Tint) bool { return !s.Settled() }):
 		return false
 	case t.way == FromNothing:
 		return true
@@ -219,7 +225,7 @@ func OrEmpty(s *string) string {
 // colour settles how a piece gets its colour, after its paste is settled.
 func (b *Means) colour(w *Reckoned) {
 	p := w.Piece
-	t := &Tint{way: p.ColourFrom, grams: w.Batch.PasteG}
+	t := &Tint{way: p.ColourFrom, grams: w.Batch.PasteG, name: p.Colour, swatch: p.Swatch, share: 1}
 	w.Tint = t
 	if len(w.Uses) == 0 {
 		t.say = "Its paste is not settled yet."
@@ -250,9 +256,9 @@ func (b *Means) colour(w *Reckoned) {
 			t.way = FromNothing
 		}
 	}
-	if p.Marbled && t.way == FromGels {
-		t.Plain = t.grams * colour.Rope.Share
-		t.grams -= t.Plain
+	colours := slices.ContainsFunc(p.Strands, func(s noun.Strand) bool { return s.Swatch != "" && !IsWhite(s.Swatch) })
+	if t.way == FromGels || t.way == FromNothing && colours {
+		t.lay(p.Strands)
 	}
 	switch t.way {
 	case FromNothing:
@@ -260,16 +266,22 @@ func (b *Means) colour(w *Reckoned) {
 	case FromLeftovers:
 		b.fromTubs(w, t)
 	default:
-		b.fromBottles(w, t)
+		b.fromBottles(w, t, p.GelLots)
+	}
+	for _, s := range t.strands {
+		if s.way == FromGels {
+			b.fromBottles(w, s, nil)
+		}
 	}
 }
 
-func (b *Means) fromBottles(w *Reckoned, t *Tint) {
+// fromBottles colours a paste with gels: with those that were chosen, else the best set.
+func (b *Means) fromBottles(w *Reckoned, t *Tint, chosen []int64) {
 	lots, _ := b.GelLots(w.order)
 	lots = slices.DeleteFunc(lots, func(l *noun.Lot) bool { return b.there(w, l) <= 0 })
-	if len(w.Piece.GelLots) > 0 {
+	if len(chosen) > 0 {
 		var few []*noun.Lot
-		for _, id := range w.Piece.GelLots {
+		for _, id := range chosen {
 			if i := slices.IndexFunc(lots, func(l *noun.Lot) bool { return l.ID == id }); i >= 0 {
 				few = append(few, lots[i])
 			} else {
@@ -284,7 +296,7 @@ func (b *Means) fromBottles(w *Reckoned, t *Tint) {
 		t.say = "There is no gel in the pantry that may go in."
 		return
 	}
-	out, err := b.Recipe(w.Piece.Swatch, t.base, lots, t.grams)
+	out, err := b.Recipe(t.swatch, t.base, lots, t.grams)
 	if err != nil {
 		t.say = Sentence(err)
 		return

@@ -948,6 +948,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/strands": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setStrands"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/target": {
         parameters: {
             query?: never;
@@ -1473,6 +1489,8 @@ export interface components {
             base: string;
             /** @description other bases that it can be tried in */
             bases: components["schemas"]["Option"][];
+            /** @description what can be half kneaded in beside it */
+            beside: components["schemas"]["StrandChoice"][];
             /** @description text on it is light */
             dark: boolean;
             /** @description the set that was chosen; empty: the best */
@@ -1487,6 +1505,8 @@ export interface components {
             missing: string;
             name: string;
             others: components["schemas"]["RecipeView"][];
+            /** @description of a part-mixed colour, its own first: 1 : 1 */
+            parts: string;
             pats: components["schemas"]["PatView"][];
             pieces: string[];
             /** @description that stays plain beside it, of a part-mixed piece */
@@ -2108,6 +2128,8 @@ export interface components {
         };
         MarbledView: {
             far: string;
+            /** @description its own colour first */
+            ropes: components["schemas"]["RopeView"][];
             say: string;
             solid: string;
             why: components["schemas"]["Why"];
@@ -2503,6 +2525,18 @@ export interface components {
             doses: components["schemas"]["Figure"][];
             say: string;
         };
+        RopeView: {
+            name: string;
+            /** @description of what lies beside its own colour */
+            recipe?: components["schemas"]["RecipeView"];
+            /** @description why there is no recipe */
+            say: string;
+            share: string;
+            /** @description as it comes out */
+            swatch: string;
+            /** @description paste of it, of all pieces of this colour */
+            total: string;
+        };
         Rounds: {
             /** Format: int64 */
             copies: number;
@@ -2580,7 +2614,13 @@ export interface components {
             from: "" | "gels" | "leftovers" | "asItIs";
             gels?: string;
             ids: number[];
-            marbled?: boolean;
+        };
+        SetStrandsRequest: {
+            ids: number[];
+            /** @description its own first, as 1 : 1 : 2; empty: equal */
+            parts: string;
+            /** @description swatches of what is half kneaded in; empty: the paste as it comes */
+            with: string[];
         };
         SetTargetRequest: {
             ids: number[];
@@ -2677,6 +2717,12 @@ export interface components {
         StartTimerRequest: {
             minutes: string;
             says?: string;
+        };
+        StrandChoice: {
+            name: string;
+            on: boolean;
+            /** @description empty: the paste as it comes */
+            swatch: string;
         };
         StrengthView: {
             /** @description what can be noted of its pieces */
@@ -7941,6 +7987,87 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setStrands: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetStrandsRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

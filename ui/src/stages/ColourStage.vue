@@ -1,6 +1,5 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import Checkbox from 'primevue/checkbox'
 import { computed, ref } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { api, Refused, take, type CommissionView } from '../api/client'
@@ -9,6 +8,7 @@ import LoadState from '../parts/LoadState.vue'
 import WhyNumber from '../parts/WhyNumber.vue'
 import SwatchBench from '../pictures/SwatchBench.vue'
 import { useWords } from '../words/words'
+import ColourStripes from './ColourStripes.vue'
 import ColourTarget from './ColourTarget.vue'
 import ColourTools from './ColourTools.vue'
 import RecipeLines from './RecipeLines.vue'
@@ -26,15 +26,14 @@ const chosen = computed(() => {
 })
 const choose = (piece: number) => void router.replace({ path: route.path, query: { piece } })
 const fault = ref('')
-const act = useAct(
-  (s, body: { ids: number[]; from: '' | 'gels' | 'leftovers' | 'asItIs'; gels?: string; marbled?: boolean }) =>
-    take(api.POST('/s/{studio}/colour', { params: { path: { studio: s } }, body })),
+const act = useAct((s, body: { ids: number[]; from: '' | 'gels' | 'leftovers' | 'asItIs'; gels?: string }) =>
+  take(api.POST('/s/{studio}/colour', { params: { path: { studio: s } }, body })),
 )
-async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marbled?: boolean) {
+async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '') {
   fault.value = ''
   if (!chosen.value) return
   try {
-    await act.mutateAsync({ ids: chosen.value.ids, from, gels, marbled })
+    await act.mutateAsync({ ids: chosen.value.ids, from, gels })
   } catch (err) {
     fault.value = err instanceof Refused ? err.message : 'It was not saved.'
   }
@@ -132,39 +131,8 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
           outlined
           @click="set('asItIs')"
         />
-        <span v-if="chosen.way === 'gels'" class="tick">
-          <Checkbox
-            :model-value="!!chosen.marbled"
-            binary
-            input-id="marbled"
-            @update:model-value="(on) => set('gels', chosen!.gels, on)"
-          />
-          <label for="marbled">Part-mixed, in stripes</label>
-        </span>
       </div>
-      <div v-if="chosen.marbled" class="marbled">
-        <span class="strip" :style="{ background: chosen.marbled.far }"></span>
-        <p class="small">
-          {{ chosen.marbled.say }} <WhyNumber :why="chosen.marbled.why" of="Stripes" /><br />
-          <span class="quiet"
-            >From afar
-            <span
-              class="pat"
-              :style="{ background: chosen.marbled.far }"
-              role="img"
-              aria-label="the colour from afar"
-            ></span
-            >, mixed through
-            <span
-              class="pat"
-              :style="{ background: chosen.marbled.solid }"
-              role="img"
-              aria-label="the colour mixed through"
-            ></span
-            >.</span
-          >
-        </p>
-      </div>
+      <ColourStripes v-if="chosen.beside.length" :key="'s' + chosen.key" :colour="chosen" />
       <section v-if="chosen.steps.length" class="part">
         <h3>How it goes in</h3>
         <ol>
@@ -300,12 +268,6 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
 .ways {
   margin-top: 12px;
 }
-.tick {
-  display: inline-flex;
-  align-items: center;
-  gap: 8px;
-  min-height: 44px;
-}
 .mix {
   display: flex;
   flex-wrap: wrap;
@@ -313,17 +275,6 @@ async function set(from: '' | 'gels' | 'leftovers' | 'asItIs', gels = '', marble
 }
 .mix .big {
   font-size: 26px;
-}
-.marbled {
-  display: flex;
-  gap: 12px;
-  align-items: center;
-}
-.strip {
-  width: 60px;
-  height: 30px;
-  border-radius: 6px;
-  flex: none;
 }
 .other {
   display: flex;
