@@ -236,7 +236,7 @@ func TestThePeg(t *testing.T) {
 	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText === %q`, before))
 	press(page, "Use the heavy dose")
 	see(t, page, "Shape at once")
-	see(t, page, "Here it breaks: bent round a curve, nibbled, mostly looked at")
+	see(t, page, "What this gives up: bent round a curve, nibbled, mostly looked at")
 }
 
 // TestTwoWindows shows both states where two windows meet on one field.

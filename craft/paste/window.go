@@ -133,7 +133,13 @@ func goodTo(ds []Demand, w Range, e float64) float64 {
 // Says puts an interval of gum strength into words.
 func (r Range) Says() string {
 	if r.To == nil {
+		if r.From <= 0 {
+			return "any paste"
+		}
 		return fmt.Sprintf("%.1f %% gum and up", r.From)
+	}
+	if r.From <= 0 {
+		return fmt.Sprintf("up to %.1f %% gum", *r.To)
 	}
 	return fmt.Sprintf("%.1f to %.1f %% gum", r.From, *r.To)
 }

@@ -3,6 +3,7 @@ package work
 import (
 	"fmt"
 	"math"
+	"strings"
 
 	"dustyfern/craft/paste"
 	"dustyfern/studio/noun"
@@ -34,6 +35,17 @@ func spoonsText(d paste.HardenerOut, k *noun.Kitchen) string {
 	return s
 }
 
+// spoonSays what a dose comes to by eighths of a spoon.
+func spoonSays(g, off float64) string {
+	switch {
+	case g <= 0:
+		return "under an eighth of a spoon"
+	case math.Abs(off) <= 10:
+		return "near enough by the spoon"
+	}
+	return fmt.Sprintf("the spoon gives %s %% too %s", read.Trimmed(math.Abs(off), 0), map[bool]string{true: "much", false: "little"}[off > 0])
+}
+
 func doseWhy(d paste.HardenerOut, k *noun.Kitchen) *noun.Why {
 	spoon := "by the powder's density"
 	if own := k.SpoonOf(k.Powder); own != nil {
@@ -60,19 +72,22 @@ func (b *Means) schools(w *Reckoned, v *PasteView, advice *paste.Advice, plain f
 		}
 		e := (plain + d.Percent) / (1 + d.Percent/100)
 		x := DoseView{Code: s.Code, Name: read.SchoolNames[s.Code], Why: b.Reader.Say(s.Why), Percent: read.Percent(d.Percent), Strength: read.Trimmed(e, 2) + " % gum",
-			Plain: noun.Figure{Value: total - d.PowderG, Unit: "g", Text: b.Reader.Mass(total - d.PowderG), Why: nil}, Powder: noun.Figure{Value: d.PowderG, Unit: "g", Text: read.Trimmed(math.Max(d.PowderG, 0.01), 2) + " g", Why: doseWhy(d, b.Kitchen)},
+			Plain: noun.Figure{Value: total - d.PowderG, Unit: "g", Text: b.Reader.Mass(total - d.PowderG), Why: nil}, Powder: noun.Figure{Value: d.PowderG, Unit: "g", Text: b.Reader.Powder(b.Kitchen.Powder, d.PowderG).Text, Why: doseWhy(d, b.Kitchen)},
 			Spoons: spoonsText(d, b.Kitchen), Rest: restSays(d), Usual: s.Code == b.Kitchen.School, Chosen: w.dose != nil && (w.Piece.School == s.Code || w.Piece.School == "" && s.Code == "light")}
+		if strings.Contains(x.Powder.Text, d.SpoonText) {
+			x.Spoons = "" // said already
+		}
 		if d.SchoolLowPercent != nil {
-			x.Spread = read.Percent(*d.SchoolLowPercent) + " to " + read.Percent(*d.SchoolHighPercent)
+			x.Spread = "it takes " + read.Percent(*d.SchoolLowPercent)
+			if high := read.Percent(*d.SchoolHighPercent); high != read.Percent(*d.SchoolLowPercent) {
+				x.Spread += " to " + high
+			}
 			if d.DensityLowFactor < 1 {
 				x.Spread += fmt.Sprintf("; how dense the powder lies adds × %s to %s", read.Trimmed(d.DensityLowFactor, 2), read.Trimmed(d.DensityHighFactor, 2))
 			}
 		}
 		if d.SpoonErrorPercent != nil {
-			x.Rounding = fmt.Sprintf("to an eighth of a spoon: %s g, %+.0f %%", read.Trimmed(d.SpoonedG, 2), *d.SpoonErrorPercent)
-			if math.Abs(*d.SpoonErrorPercent) > 10 {
-				x.Rounding += "; weigh it on a finer scale"
-			}
+			x.Rounding = spoonSays(d.SpoonedG, *d.SpoonErrorPercent)
 		}
 		switch {
 		case d.Capped:
@@ -80,7 +95,13 @@ func (b *Means) schools(w *Reckoned, v *PasteView, advice *paste.Advice, plain f
 		case d.Brittle:
 			x.Warning = "Over 6 %: brittle, and it tastes dry."
 		}
-		x.InWindow = !advice.Empty && e >= advice.Window.From-1e-9 && e <= orEnd(advice.Window.To)+1e-9
+		switch {
+		case advice.Empty:
+		case e < advice.Window.From-1e-9:
+			x.Out = "too soft for this piece"
+		case e > orEnd(advice.Window.To)+1e-9:
+			x.Out = "too stiff for this piece"
+		}
 		v.Schools = append(v.Schools, x)
 	}
 }

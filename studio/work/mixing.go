@@ -222,8 +222,9 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 		stock = append(stock, paste.Stock{Name: new(strconv.FormatInt(l.ID, 10)), StrengthPercent: new(LotStrength(l)), HaveG: new(math.Min(b.there(w, l), 50000)), CostPerG: &cost})
 	}
 	if len(stock) == 0 {
-		v.Short = "There is no paste in the pantry that may be used here."
-		w.Buys = append(w.Buys, b.bought(w.Strength, total)...)
+		bought := b.bought(w.Strength, total)
+		w.Buys = append(w.Buys, bought...)
+		v.Short = b.Reader.Say("There is no paste in the pantry that may be used here." + b.buySays(w, bought))
 		return
 	}
 	out, err := paste.Blend(paste.BlendIn{Pastes: stock, WantStrengthPercent: &w.Strength, MassG: new(math.Max(0.01, total))})
@@ -232,27 +233,25 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 		return
 	}
 	if !out.Reached {
-		var buy []string
+		var bought []MixPart
 		for _, u := range out.Buy {
 			if u.MassG > 0.5 {
-				free := ""
-				if met := FreeOf(w.order, u.Name); len(met) > 0 {
-					free = ", without " + read.List(met) + " on its label"
-				}
-				w.Buys = append(w.Buys, MixPart{Name: read.PasteName(u.Name), Grams: u.MassG, Kind: u.Name})
-				buy = append(buy, b.Reader.Mass(u.MassG)+" of "+read.PasteName(u.Name)+free)
+				bought = append(bought, MixPart{Name: read.PasteName(u.Name), Grams: u.MassG, Kind: u.Name})
 			}
 		}
-		v.Short = "The pantry does not reach it"
-		if out.NearestStrengthPercent != nil {
-			v.Short += fmt.Sprintf(": the nearest is %s %% gum", read.Trimmed(*out.NearestStrengthPercent, 2))
+		w.Buys = append(w.Buys, bought...)
+		switch near := out.NearestStrengthPercent; {
+		case near == nil:
+			v.Short = "There is not enough paste in the pantry for it."
+		case *near < w.Strength:
+			v.Short = "Every paste in the pantry is softer than this."
+		default:
+			v.Short = "Every paste in the pantry is stiffer than this."
 		}
-		if len(buy) > 0 {
-			v.Short += ". Buy " + read.List(buy)
-		} else if w.Strength > paste.FlowerStrength {
-			v.Short += ". Above flower paste only hardener goes on: choose a dose below"
+		if len(bought) == 0 && w.Strength > paste.FlowerStrength {
+			v.Short += " Beyond flower paste there is only hardener: choose a dose below."
 		}
-		v.Short = b.Reader.Say(v.Short + ".")
+		v.Short = b.Reader.Say(v.Short + b.buySays(w, bought))
 		return
 	}
 	for _, u := range out.Use {
@@ -270,6 +269,22 @@ func (b *Means) useBlend(w *Reckoned, v *PasteView, total float64) {
 		v.Rest = "Straight in once it is kneaded warm."
 	}
 	b.mixViews(w, v, total)
+}
+
+// buySays is what is to be bought for an order, with what its label must not name.
+func (b *Means) buySays(w *Reckoned, parts []MixPart) string {
+	var buy []string
+	for _, u := range parts {
+		free := ""
+		if met := FreeOf(w.order, u.Kind); len(met) > 0 {
+			free = ", without " + read.List(met) + " on its label"
+		}
+		buy = append(buy, b.Reader.Mass(u.Grams)+" of "+u.Name+free)
+	}
+	if len(buy) == 0 {
+		return ""
+	}
+	return " Buy " + read.List(buy) + "."
 }
 
 func (b *Means) useDough(w *Reckoned, v *PasteView) {
@@ -295,7 +310,7 @@ func (b *Means) mixViews(w *Reckoned, v *PasteView, total float64) {
 	for _, u := range w.Uses {
 		note := ""
 		if u.Lot != nil && u.Lot.OpenedOn != nil {
-			note = "opened " + read.Trimmed(math.Max(0, math.Floor(b.Now.Sub(*u.Lot.OpenedOn).Hours()/24)), 0) + " days ago"
+			note = "opened " + read.Count(int(math.Max(0, math.Floor(b.Now.Sub(*u.Lot.OpenedOn).Hours()/24))), "day") + " ago"
 		}
 		if u.Lot != nil && u.Lot.Grade != nil {
 			note = strings.Trim(note+fmt.Sprintf(", squeeze grade %d", *u.Lot.Grade), ", ")

@@ -52,7 +52,7 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 	for _, s := range a.Beside {
 		switch s.Way {
 		case "sugarPasteHardened":
-			v.Notes = append(v.Notes, r.Say(fmt.Sprintf("Some harden sugar paste instead: %s of powder brings it there.", read.Percent(*s.HardenerPercent))))
+			v.Notes = append(v.Notes, r.Say(fmt.Sprintf("Some harden sugar paste instead: %s g of powder in 100 g brings it there.", read.Trimmed(*s.HardenerPercent, 2))))
 		case "flowerPaste":
 			v.Notes = append(v.Notes, r.Say("Some take flower paste alone: hardest, least pleasant to eat."))
 		}
@@ -69,7 +69,7 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 func windowSays(r paste.Range) string {
 	switch {
 	case r.From <= 0 && r.To == nil:
-		return "nothing here asks for gum"
+		return "any paste would do: how it is eaten decides"
 	case r.From <= 0:
 		return fmt.Sprintf("it must stay soft: at most %s %% gum", read.Trimmed(*r.To, 1))
 	case r.To == nil:

@@ -116,7 +116,7 @@ type DoseView struct {
 	Warning  string      `json:"warning"`
 	Chosen   bool        `json:"chosen"`
 	Usual    bool        `json:"usual" doc:"the studio's usual dose"`
-	InWindow bool        `json:"inWindow"`
+	Out      string      `json:"out" doc:"why it does not suit this piece"`
 }
 
 // DoughView is a fat-set dough beside the sugar pastes.

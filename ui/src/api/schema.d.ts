@@ -1644,8 +1644,9 @@ export interface components {
         DoseView: {
             chosen: boolean;
             code: string;
-            inWindow: boolean;
             name: string;
+            /** @description why it does not suit this piece */
+            out: string;
             percent: string;
             plain: components["schemas"]["Figure"];
             powder: components["schemas"]["Figure"];

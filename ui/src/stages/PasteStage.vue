@@ -54,7 +54,7 @@ const fault = computed(
         />
       </div>
       <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
-      <p v-if="paste.broken.length" class="danger" role="status">Here it breaks: {{ paste.broken.join(', ') }}.</p>
+      <p v-if="paste.broken.length" class="danger" role="status">What this gives up: {{ paste.broken.join(', ') }}.</p>
       <div v-if="paste.clash.length" class="clash" role="status">
         <h3>Two demands leave no room between them</h3>
         <p>
@@ -105,7 +105,7 @@ const fault = computed(
       <section v-if="paste.schools.length" class="schools">
         <h3>Or sugar paste with hardener: three schools</h3>
         <div class="three">
-          <article v-for="d in paste.schools" :key="d.code" :class="{ on: d.chosen, out: !d.inWindow }">
+          <article v-for="d in paste.schools" :key="d.code" :class="{ on: d.chosen, out: d.out }">
             <h4>
               {{ d.name }}<template v-if="d.usual">, your usual</template>{{ ' ' }}
               <span class="quiet">{{ d.percent }}, {{ d.strength }}</span>
@@ -114,13 +114,13 @@ const fault = computed(
               {{ d.powder.text }} <span class="small">in {{ d.plain.text }}</span>
               <WhyNumber :why="d.powder.why" :of="`${d.name}: ${d.powder.text} of powder`" />
             </p>
-            <p class="small">{{ d.spoons }}</p>
+            <p v-if="d.spoons" class="small">{{ d.spoons }}</p>
             <p class="small quiet">{{ d.rounding }}</p>
-            <p class="small quiet">this school: {{ d.spread }}</p>
+            <p class="small quiet">{{ d.spread }}</p>
             <p class="small">{{ d.rest }}</p>
             <p class="small quiet">{{ d.why }}</p>
             <p v-if="d.warning" class="small danger">{{ d.warning }}</p>
-            <p v-if="!d.inWindow" class="small soon">outside the window of this piece</p>
+            <p v-if="d.out" class="small soon">{{ d.out }}</p>
             <Button
               :label="d.chosen ? 'In use' : `Use the ${d.name} dose`"
               size="small"
@@ -234,7 +234,7 @@ h4 {
   font-size: 15px;
 }
 .dose {
-  font-size: 24px;
+  font-size: 20px;
 }
 .dose .small {
   font-family: 'Figtree Variable', sans-serif;
