@@ -70,6 +70,7 @@ func TestAWayOfOurOwn(t *testing.T) {
 	page := p.open(t, demoStudio+"/drawer")
 	clickOn(page, "a", "Ways of making")
 	see(t, page, "Pressed cavity, straight out")
+	see(t, page, "A ball pressed into a clean cavity") // the first of them is open
 	clickOn(page, "a.item", "Cut shapes, plaques")
 	see(t, page, "Press straight down")
 	press(page, "Make it our own")

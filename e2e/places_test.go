@@ -197,6 +197,22 @@ func TestAnEveningOnATelephone(t *testing.T) {
 	}
 }
 
+// TestWhatRingsComesFirst on a telephone, where there is no second column.
+func TestWhatRingsComesFirst(t *testing.T) {
+	p := start(t)
+	page := p.open(t, demoStudio+"/bench")
+	page.MustSetViewport(390, 844, 1, true)
+	for _, place := range []string{"bench", "hands"} {
+		p.to(page, demoStudio+"/"+place)
+		see(t, page, "may be touched: it has a skin")
+		see(t, page, "Nothing needs your hands")
+		clock := page.MustElement(".rings").MustShape().Box().Y
+		if next := page.MustElementR("h1, h2", "^Nothing needs your hands").MustShape().Box().Y; clock > next {
+			t.Errorf("%s: what rings is at %.0f, below what comes next at %.0f", place, clock, next)
+		}
+	}
+}
+
 // TestTwoStudiosSideBySide share a server and nothing else.
 func TestTwoStudiosSideBySide(t *testing.T) {
 	p := start(t)

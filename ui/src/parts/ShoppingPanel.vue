@@ -144,7 +144,7 @@ h3 {
   margin-top: 16px;
 }
 .scroll {
-  overflow-x: auto;
+  overflow: auto hidden;
 }
 @media (max-width: 900px) {
   .two {

@@ -55,7 +55,7 @@ async function stop(id: string) {
 </script>
 
 <template>
-  <section class="timers" aria-label="Timers">
+  <section class="timers" :class="{ rings: ringing > 0 }" aria-label="Timers">
     <p v-if="ringing && silent" class="mute">
       <Button label="Sound is off, touch once" severity="secondary" outlined @click="allowSound" />
     </p>

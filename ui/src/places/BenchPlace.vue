@@ -254,6 +254,12 @@ summary {
   .bench {
     grid-template-columns: minmax(0, 1fr);
   }
+  .bench > aside {
+    display: contents;
+  }
+  .rings {
+    order: -1; /* what rings comes before what is next */
+  }
   .right {
     margin-left: 0;
   }

@@ -418,6 +418,12 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
   .two {
     grid-template-columns: minmax(0, 1fr);
   }
+  .two > aside {
+    display: contents;
+  }
+  .rings {
+    order: -1;
+  }
   .now {
     padding: 14px 16px 18px;
   }

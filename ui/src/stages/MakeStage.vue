@@ -70,7 +70,7 @@ const times = computed(() => {
           </span>
         </div>
         <p v-if="make.note" class="soon" role="status">{{ make.note }}</p>
-        <table class="facts">
+        <table class="facts times">
           <caption class="vh">
             The batch
           </caption>
@@ -121,5 +121,22 @@ const times = computed(() => {
 .num {
   font-size: 20px;
   white-space: nowrap;
+}
+@media (max-width: 600px) {
+  .times tr {
+    display: flex;
+    flex-wrap: wrap;
+    align-items: baseline;
+    gap: 0 12px;
+    border-bottom: 1px solid var(--linen);
+    padding: 6px 0;
+  }
+  .times tr > * {
+    border: 0;
+    padding: 0;
+  }
+  .times td:last-child {
+    flex: 1 0 100%;
+  }
 }
 </style>
