@@ -1,11 +1,13 @@
 package studio_test
 
 import (
+	"fmt"
 	"slices"
 	"strings"
 	"testing"
 	"time"
 
+	"dustyfern/studio"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
 )
@@ -182,5 +184,47 @@ func TestTheDearestTroubleStandsFirst(t *testing.T) {
 	h.now = h.now.Add(26 * time.Hour)
 	if x := h.told("handOver", "The hand-over is over"); x.Commission != "Too soon" {
 		t.Errorf("%+v", x)
+	}
+}
+
+// TestShortIsTheSameEverywhere: what the pantry page says of an order and what its line
+// says are one sum, shared out in the order in which paste is kneaded, not by hand-over.
+func TestShortIsTheSameEverywhere(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("White", "sugarPaste", "120 g", nil)
+	m := h.mould(nil)
+	orders := map[int64]string{}
+	for i, x := range []struct{ handOver, eaten, wanted string }{
+		{"Sun week 18:00", "mouthful", "10"}, // handed over first, kneaded as late as it keeps
+		{"Mon week 18:00", "mouthful", "9"},
+		{"Sat 5 Dec 2026, 18:00", "mouthful", "14"},
+		{"Sun 6 Dec 2026, 10:00", "shown", "8"},
+	} {
+		o := h.order(set{"title": fmt.Sprint("Order ", i), "handOver": x.handOver})
+		orders[o] = fmt.Sprint("Order ", i)
+		p := h.piece(o, m, set{"name": "Leaves", "wanted": x.wanted})
+		h.must(studio.KindPiece, p, set{"eaten": x.eaten, "peg": "0.4"})
+	}
+	for _, has := range []string{"30 g", "60 g", "90 g", "120 g"} {
+		h.must(studio.KindLot, h.tub("White").ID, set{"massG": has})
+		h.bench()
+		needs, err := h.Needs(t.Context(), h.slug)
+		h.ok(err)
+		does := 0
+		for _, n := range needs.Commissions {
+			v, err := h.Commission(t.Context(), h.slug, n.ID)
+			h.ok(err)
+			short := slices.ContainsFunc(v.Troubles, func(x noun.Trouble) bool { return x.Code == "stock" })
+			if short == n.Does {
+				t.Errorf("%s there: %s %s in the pantry, %+v on its own page", has, n.Title, n.Says, v.Troubles)
+			}
+			if n.Does {
+				does++
+			}
+		}
+		if does == 0 && has != "30 g" || does == len(orders) {
+			t.Errorf("%s does for %d orders: nothing is seen by it", has, does)
+		}
 	}
 }

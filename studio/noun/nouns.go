@@ -345,6 +345,7 @@ type Planned struct {
 
 	Kept   *Kept    `json:"kept,omitempty"`
 	Draws  bool     `json:"draws,omitempty"`  // its paste comes out of the pantry
+	Share  float64  `json:"share,omitempty"`  // of the piece's paste
 	Places bool     `json:"places,omitempty"` // after it the pieces are on the cake
 	Done   string   `json:"done,omitempty"`   // what a press of the button says
 	Clock  string   `json:"clock,omitempty"`  // of a wait: the kind of clock that follows

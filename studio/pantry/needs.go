@@ -82,7 +82,7 @@ var swaps = []struct{ kinds, missing, take, changes string }{
 }
 
 // needs works out what is wanted against what is there.
-func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece) (NeedsView, error) {
+func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, steps []noun.Step) (NeedsView, error) {
 	n := needing{b: b, left: map[int64]float64{}, short: map[string]float64{}, free: map[string][]string{}}
 	n.view = NeedsView{Commissions: []NeedOf{}, Shopping: []ShopLine{}, First: []string{}, Without: []Swap{}, LeftOut: []string{}}
 	for i := range b.Lots {
@@ -99,11 +99,19 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 			mine[p.CommissionID] = append(mine[p.CommissionID], p)
 		}
 	}
+	lists := make([][]*want, len(cs))
+	var claims []claim
 	for i := range cs {
 		if err := ctx.Err(); err != nil {
 			return n.view, err
 		}
-		n.commission(&cs[i], mine[cs[i].ID])
+		var more []claim
+		lists[i], more = n.wants(&cs[i], mine[cs[i].ID])
+		claims = append(claims, more...)
+	}
+	n.claim(claims, steps)
+	for i := range cs {
+		n.commission(&cs[i], lists[i])
 	}
 	for _, k := range n.order {
 		n.view.Shopping = append(n.view.Shopping, shopLine(b, k, n.short[k], n.free[k]))
@@ -117,8 +125,8 @@ func needs(ctx context.Context, b *work.Means, commissions []noun.Commission, pi
 	return n.view, nil
 }
 
-// needing counts what commissions want against what is left of each lot, the
-// earliest hand-over first.
+// needing counts what commissions want against what is left of each lot, what is
+// kneaded first before the rest.
 type needing struct {
 	b     *work.Means
 	view  NeedsView
@@ -135,14 +143,14 @@ type want struct {
 	of                 []noun.Named
 }
 
-func (n *needing) commission(c *noun.Commission, pieces []*noun.Piece) {
+func (n *needing) commission(c *noun.Commission, wants []*want) {
 	of := NeedOf{ID: c.ID, Title: c.Title, Does: true, Lines: []NeedLine{}}
 	if c.HandOver != nil {
 		of.HandOver = n.b.Reader.Date(*c.HandOver, n.b.Now)
 	}
-	for _, x := range n.wants(c, pieces) {
+	for _, x := range wants {
 		line := NeedLine{Name: x.name, Swatch: x.swatch, Need: n.b.Reader.Mass(x.need), InAll: n.b.Reader.Mass(n.inAll(x)), There: n.b.Reader.Mass(x.there),
-			Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what an earlier commission wants is no longer there for a later one.", Formula: "sum over the pieces", Values: x.of}}
+			Why: &noun.Why{Rule: "What its pieces still want, with spares and what stays on hands and tools. What has been kneaded is taken off; what the plan kneads earlier is no longer there for what it kneads later.", Formula: "sum over the pieces", Values: x.of}}
 		if gap := x.need - x.there; gap > 0.005 {
 			line.Short, of.Does = n.b.Reader.Mass(gap), false
 			k := x.kind
@@ -179,8 +187,60 @@ func (n *needing) inAll(x *want) (g float64) {
 	return g
 }
 
+// claim is what a piece takes of a lot, or of its kind.
+type claim struct {
+	of     *want
+	piece  int64
+	order  *noun.Commission
+	lot    *noun.Lot
+	kind   string
+	swatch string
+	g      float64
+}
+
+// claim shares out what is there as the hands will: in the order in which the plan takes
+// it, like the troubles of the plan; what is not in the plan comes last, by hand-over.
+func (n *needing) claim(claims []claim, steps []noun.Step) {
+	draws := map[int64][]noun.Step{}
+	for _, st := range steps {
+		if st.PieceID != nil && st.Planned.Draws && st.ActualStart == nil {
+			draws[*st.PieceID] = append(draws[*st.PieceID], st)
+		}
+	}
+	type part struct {
+		claim
+		at time.Time // zero: not planned
+	}
+	var parts []part
+	for _, c := range claims {
+		mine := draws[c.piece]
+		sum := 0.0
+		for _, st := range mine {
+			sum += st.Planned.Share
+		}
+		if sum <= 0 {
+			parts = append(parts, part{c, time.Time{}})
+			continue
+		}
+		for _, st := range mine {
+			x := c
+			x.g *= st.Planned.Share / sum
+			parts = append(parts, part{x, st.PlannedStart})
+		}
+	}
+	slices.SortStableFunc(parts, func(a, b part) int {
+		if a.at.IsZero() != b.at.IsZero() {
+			return map[bool]int{true: 1, false: -1}[a.at.IsZero()]
+		}
+		return a.at.Compare(b.at)
+	})
+	for _, x := range parts {
+		x.of.there += n.b.Claim(n.left, x.lot, x.kind, x.swatch, x.g, x.order)
+	}
+}
+
 // wants are what the pieces of a commission still want, by kind, as they come.
-func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want) {
+func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want, claims []claim) {
 	by := map[string]*want{}
 	for _, p := range pieces {
 		w := n.b.Mixed(c, p)
@@ -215,10 +275,10 @@ func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want)
 			}
 			x.need += g
 			x.of = append(x.of, noun.Named{Name: p.Name, Text: n.b.Reader.Mass(g)})
-			x.there += n.b.Claim(n.left, u.Lot, kind, swatch, g, c)
+			claims = append(claims, claim{x, p.ID, c, u.Lot, kind, swatch, g})
 		}
 	}
-	return list
+	return list, claims
 }
 
 // without says what takes the place of what is short or missing.
@@ -285,7 +345,11 @@ func (s *Keeping) Needs(ctx context.Context, slug string) (out NeedsView, err er
 		if err != nil {
 			return err
 		}
-		out, err = needs(ctx, b, cs, ps)
+		steps, err := tx.BareSteps(nil)
+		if err != nil {
+			return err
+		}
+		out, err = needs(ctx, b, cs, ps, steps)
 		return err
 	})
 	return out, err

@@ -44,7 +44,7 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 
 // drawing is the paste that a step takes out of the pantry.
 func (l *liner) drawing(s *noun.Step, w *work.Reckoned, share float64) {
-	s.Planned.Draws = true
+	s.Planned.Draws, s.Planned.Share = true, share
 	l.draws[s.Op] = drawn{w, share}
 	for _, x := range w.View.Paste.Mix {
 		g := x.Grams
