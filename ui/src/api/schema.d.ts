@@ -2468,6 +2468,8 @@ export interface components {
             rings?: string;
             round: string;
             run?: components["schemas"]["Run"];
+            /** Format: double */
+            share?: number;
             /** Format: int64 */
             slackMinutes: number;
             support?: string;
