@@ -14,9 +14,11 @@ import (
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/measure"
+	"dustyfern/craft/mix"
 	"dustyfern/craft/outline"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/craft/ribbon"
 	"dustyfern/craft/technique"
 	"dustyfern/craft/tier"
 )
@@ -66,6 +68,16 @@ var table = map[string]answer{
 	"tier.studs":        topic(tier.Studs),
 	"tier.drape":        topic(tier.Drape),
 	"tier.marks":        topic(tier.Marks),
+	"ribbon.roller":     topic(ribbon.Roller),
+	"ribbon.strips":     topic(ribbon.Strips),
+	"ribbon.bow":        topic(ribbon.Bow),
+	"ribbon.length":     topic(ribbon.Length),
+	"flower.strips":     topic(ribbon.RoseStrips),
+	"flower.fold":       topic(ribbon.Fold),
+	"mix.gelatine":      topic(mix.Gelatine),
+	"mix.syrup":         topic(mix.Syrup),
+	"mix.cooling":       topic(mix.Cooling),
+	"effort.job":        topic(piece.Job),
 	"spare.make":        topic(piece.Spares),
 	"spare.order":       topic(piece.Order),
 	"spare.more":        topic(piece.More),

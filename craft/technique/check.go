@@ -104,7 +104,7 @@ func (l *Library) checkSteps(t *Technique) error {
 			return wrong("exactly one of minutes, cycle, wait and dry says how long")
 		}
 		for unit := range s.Minutes {
-			if !slices.Contains(l.Common.Units, unit) {
+			if _, counted := t.Counts[unit]; !counted && !slices.Contains(l.Common.Units, unit) {
 				return wrong("there is no unit %q", unit)
 			}
 		}
@@ -240,6 +240,7 @@ func (t *Technique) texts() map[string]string {
 	}
 	for _, b := range t.Bodies {
 		put("body "+b.ID, b.ThicknessMM)
+		put("body "+b.ID+" width", b.BodyMM)
 	}
 	for i, g := range t.Given {
 		put(fmt.Sprintf("given %d", i), g.Is)

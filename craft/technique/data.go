@@ -83,11 +83,13 @@ type When struct {
 	Why   string `json:"why,omitempty"`
 }
 
-// Body is what dries: the input of drying.predict.
+// Body is what dries: the input of drying.predict. BodyMM is the whole width of what is
+// rolled.
 type Body struct {
 	ID          string `json:"id"`
 	Shape       string `json:"shape"`
 	ThicknessMM string `json:"thicknessMM"`
+	BodyMM      string `json:"bodyMM,omitempty"`
 	Support     string `json:"support"`
 	Says        string `json:"says"`
 }

@@ -112,6 +112,7 @@ type Dries struct {
 	ID          string
 	Shape       string
 	ThicknessMM float64
+	BodyMM      float64 // of what is rolled; else 0
 	Support     string
 	Says        string
 }
@@ -161,7 +162,13 @@ func (l *Library) Foresee(in ChainIn) (Foreseen, error) {
 		if err != nil {
 			return out, err
 		}
-		out.Bodies = append(out.Bodies, Dries{ID: b.ID, Shape: b.Shape, ThicknessMM: x, Support: b.Support, Says: b.Says})
+		d := Dries{ID: b.ID, Shape: b.Shape, ThicknessMM: x, Support: b.Support, Says: b.Says}
+		if b.BodyMM != "" {
+			if d.BodyMM, err = p.value(b.BodyMM, nil); err != nil {
+				return out, err
+			}
+		}
+		out.Bodies = append(out.Bodies, d)
 	}
 	return out, nil
 }

@@ -5,8 +5,10 @@ import (
 
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
+	"dustyfern/craft/mix"
 	"dustyfern/craft/outline"
 	"dustyfern/craft/piece"
+	"dustyfern/craft/ribbon"
 	"dustyfern/craft/tier"
 )
 
@@ -17,9 +19,16 @@ var quantities = map[string]func(in map[string]any) (map[string]any, error){
 	"cut.circles":   quantity(outline.Circles),
 	"cut.nest":      quantity(outline.Nest),
 	"cut.reroll":    quantity(piece.Reroll),
+	"flower.fold":   quantity(ribbon.Fold),
+	"flower.strips": quantity(ribbon.RoseStrips),
+	"mix.gelatine":  quantity(mix.Gelatine),
+	"mix.syrup":     quantity(mix.Syrup),
 	"mould.batch":   quantity(piece.Batch),
 	"mould.piece":   quantity(piece.OnePiece),
 	"mould.strings": quantity(piece.Strings),
+	"ribbon.bow":    quantity(ribbon.Bow),
+	"ribbon.length": quantity(ribbon.Length),
+	"ribbon.strips": quantity(ribbon.Strips),
 	"tier.band":     quantity(tier.Band),
 	"tier.drape":    quantity(tier.Drape),
 	"tier.run":      quantity(tier.Run),

@@ -52,6 +52,7 @@ type Body struct {
 	GumPercent  float64 `json:"gumPercent"`
 	Shape       string  `json:"shape"`
 	ThicknessMM float64 `json:"thicknessMM"`
+	BodyMM      float64 `json:"bodyMM,omitempty"` // of what is rolled: its whole width
 	Support     string  `json:"support"`
 	Sets        bool    `json:"sets,omitempty"` // by temperature
 	Until       string  `json:"until"`          // the stage that the step waits for: hold or firm

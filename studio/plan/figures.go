@@ -29,8 +29,9 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 	}
 	switch {
 	case y.Dry != nil:
-		l.marks(s, in.w, y.Dry)
-		if s.Planned.Body = in.w.BodyOf(y.DryUntil); s.Planned.Body != nil {
+		body, stages := in.w.BodyOf(y.DryUntil)
+		l.marks(s, in.w, y.Dry, stages)
+		if s.Planned.Body = body; body != nil {
 			s.Planned.Body.TempC, s.Planned.Body.RHPercent = l.b.Kitchen.TempC, l.b.Kitchen.RHPercent
 		}
 		if k := in.link.kept; k != nil && k.Planned.Body != nil { // what lies there is what was laid out
@@ -130,7 +131,7 @@ func (l *liner) making(s *noun.Step, in *stepIn) {
 		}
 	}
 	s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Say("scale, starch bag, soft brush, a trace of white fat"))
-	if skin := w.Stages[2]; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
+	if skin := w.Stages.Skin; w.Piece.Bent && !w.Piece.Bagged && skin != nil {
 		s.Planned.OpenMin = skin.P10
 	}
 }
@@ -144,12 +145,12 @@ func takes(x *batchOf, role string) bool {
 }
 
 // marks are when a piece that dries may be touched, lifted and joined.
-func (l *liner) marks(s *noun.Step, w *work.Reckoned, dry *bench.Drying) {
+func (l *liner) marks(s *noun.Step, w *work.Reckoned, dry *bench.Drying, stages work.Bands) {
 	var why *noun.Why
 	if w.View.Dry != nil {
 		why = w.View.Dry.Why
 	}
 	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.EstimateMinutes(dry.P90), Why: why})
 	s.Planned.Cord = "drying"
-	s.Planned.Marks = work.MarksOf(w.Stages, dry.Length(l.b.Kitchen.Confidence))
+	s.Planned.Marks = work.MarksOf(stages, dry.Length(l.b.Kitchen.Confidence))
 }

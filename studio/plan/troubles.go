@@ -199,7 +199,7 @@ func (t *troubles) never(near []noun.Step, k *noun.Kitchen) {
 
 // NeverSays that what lies there does not come to it in this room.
 func NeverSays(st *noun.Step, k *noun.Kitchen) string {
-	comes := map[string]string{"hold": "do not come to hold", "firm": "do not get firm"}[st.Planned.Body.Until]
+	comes := map[string]string{"hold": "do not come to hold", "firm": "do not get firm", "hard": "do not get hard"}[st.Planned.Body.Until]
 	if st.Planned.Body.Sets {
 		return fmt.Sprintf("%s %s in this room: %s is too warm.", read.UpperFirst(st.Planned.What()), comes, read.Reader{K: k}.Temp(k.TempC))
 	}

@@ -21,7 +21,7 @@ var stageSays = [4][3]string{
 
 // predict asks the model for a piece with this thickness, gum and room.
 func (b *Means) predict(body *technique.Dries, thickness, gum, rh float64, family string) (drying.Forecast, error) {
-	return forecast(&noun.Body{Paste: family, GumPercent: gum, Shape: body.Shape, ThicknessMM: thickness, Support: body.Support},
+	return forecast(&noun.Body{Paste: family, GumPercent: gum, Shape: body.Shape, ThicknessMM: thickness, BodyMM: body.BodyMM, Support: body.Support},
 		[]noun.RoomSaid{{TempC: b.Kitchen.TempC, RHPercent: rh}})
 }
 
@@ -92,12 +92,12 @@ func (b *Means) dry(w *Reckoned) {
 	v.Why = &noun.Why{Rule: "Water leaves by diffusion inside and through a film at the faces; the room sets the balance it tends to. The band is our estimate until your notes narrow it.",
 		Formula: "dX/dt = div(D grad X); at a face D dX/dn = k (X - X of the room)", Values: []noun.Named{{Name: "paste", Text: b.Reader.Say(read.PasteName(w.family)) + ", " + read.Trimmed(gum, 2) + " % gum"},
 			{Name: "shape as it lies", Text: body.Shape + ", " + b.Reader.Length(body.ThicknessMM) + " thick"}, {Name: "dries on", Text: body.Support}, {Name: "room", Text: v.Room}}}
-	w.Stages = [3]*Band{stageBand(f.Hold), stageBand(f.Firm), stageBand(f.Skin)}
+	w.Stages = bandsOf(f)
 	b.moments(w, "", f)
 	b.others(w, gum)
-	needed := w.Stages[1]
+	needed := w.Stages.Firm
 	if w.State == "S" {
-		needed = w.Stages[0]
+		needed = w.Stages.Hold
 	}
 	if (w.State == "D" || w.State == "S") && needed == nil {
 		w.Never = fmt.Sprintf("%s will not set here: at %s %% humidity it takes too long or never comes to it.", w.Piece.Name, read.Trimmed(b.Kitchen.RHPercent, 0))
@@ -107,7 +107,7 @@ func (b *Means) dry(w *Reckoned) {
 	if b.Kitchen.RHPercent >= 60 {
 		v.Notes = append(v.Notes, "Over 60 % humidity everything dries slowly.")
 	}
-	if w.State == "S" && w.Stages[0] != nil && w.Stages[1] != nil && w.Stages[0].P90 >= w.Stages[1].P10 {
+	if w.State == "S" && w.Stages.Hold != nil && w.Stages.Firm != nil && w.Stages.Hold.P90 >= w.Stages.Firm.P10 {
 		v.Notes = append(v.Notes, "The semi-dry window is empty at the ends of the band: look and touch, the clock alone cannot tell.")
 	}
 }
@@ -189,7 +189,7 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 		w.Never = v.Never
 		return
 	}
-	add := func(i int, code, say, means string, at drying.Moment) {
+	add := func(band **Band, code, say, means string, at drying.Moment) {
 		m := at.Minutes
 		for _, q := range []string{".p10", ".p50", ".p90"} {
 			w.Moments[code+q], w.Moments[map[string]string{"hold": "skin", "firm": "hard"}[code]+q] = nil, nil
@@ -200,20 +200,18 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 			quick := *m * *m / slow
 			s.P10, s.P50, s.P90, s.Status, s.Text = quick/60, *m/60, slow/60, "reached", read.SayMinutes(int(math.Ceil(*m)))
 			s.Text, s.Band = read.Estimate(*m/60, &s.P10, &s.P90)
-			if i >= 0 {
-				w.Stages[i] = setBand(at)
-				for q, x := range map[string]float64{".p10": quick, ".p50": *m, ".p90": slow} {
-					w.Moments[code+q] = &x
-					// dough has no skin and is no harder than firm: the same words stand for these
-					w.Moments[map[string]string{"hold": "skin", "firm": "hard"}[code]+q] = &x
-				}
+			*band = setBand(at)
+			for q, x := range map[string]float64{".p10": quick, ".p50": *m, ".p90": slow} {
+				w.Moments[code+q] = &x
+				// dough has no skin and is no harder than firm: the same words stand for these
+				w.Moments[map[string]string{"hold": "skin", "firm": "hard"}[code]+q] = &x
 			}
 			v.EndHour = math.Max(v.EndHour, slow/60*1.25)
 		}
 		v.Stages = append(v.Stages, s)
 	}
-	add(0, "hold", "hold", "keeps its shape", sets.Hold)
-	add(1, "firm", "firm", "lift, cut clean, stack", sets.Firm)
+	add(&w.Stages.Hold, "hold", "hold", "keeps its shape", sets.Hold)
+	add(&w.Stages.Firm, "firm", "firm", "lift, cut clean, stack", sets.Firm)
 	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
 		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(b.Kitchen.TempC)}, {Name: "thickness", Text: b.Reader.Length(body.ThicknessMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
@@ -293,6 +291,10 @@ func (b *Means) others(w *Reckoned, gum float64) {
 			continue // what asks for it says that it is missing
 		}
 		b.moments(w, body.ID+".", f)
+		if w.Others == nil {
+			w.Others = map[string]Bands{}
+		}
+		w.Others[body.ID] = bandsOf(f)
 		if body.ID == "sheet" {
 			w.Moments["open.p10"] = w.Moments["sheet.skin.p10"]
 		}

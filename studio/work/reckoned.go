@@ -73,12 +73,21 @@ type Reckoned struct {
 	PieceG   float64
 	Batch    piece.BatchOut
 	Dew      drying.DewOut
-	Stages   [3]*Band // hold, firm and skin in minutes
-	Never    string   // why it will not set here
+	Stages   Bands            // of the piece itself
+	Others   map[string]Bands // of its other bodies: a centre, the sheet
+	Never    string           // why it will not set here
 }
 
 // Band is a time in minutes: early, middle and late.
 type Band struct{ P10, P50, P90 int }
+
+// Bands are when a body passes its stages; nil: it does not.
+type Bands struct{ Hold, Firm, Skin, Hard *Band }
+
+// Of a stage by its name; nil for one that is none.
+func (s Bands) Of(stage string) *Band {
+	return map[string]*Band{"skin": s.Skin, "hold": s.Hold, "firm": s.Firm, "hard": s.Hard}[stage]
+}
 
 // MixPart is grams of something that a piece is kneaded from.
 type MixPart struct {

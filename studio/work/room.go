@@ -48,8 +48,12 @@ func roomKey(room []noun.RoomSaid) string {
 // one function by which any screen says a time of drying.
 func forecast(body *noun.Body, room []noun.RoomSaid) (drying.Forecast, error) {
 	gum := math.Min(body.GumPercent, 8)
-	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%s%s", body.Paste, gum, body.Shape, body.ThicknessMM, body.Support, roomKey(room)), func() (drying.Forecast, error) {
-		return drying.Predict(drying.PredictIn{Paste: &body.Paste, GumPercent: &gum, Shape: &body.Shape, ThicknessMM: &body.ThicknessMM, Support: &body.Support,
+	var whole *float64
+	if body.BodyMM > 0 {
+		whole = &body.BodyMM
+	}
+	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%v|%s%s", body.Paste, gum, body.Shape, body.ThicknessMM, body.BodyMM, body.Support, roomKey(room)), func() (drying.Forecast, error) {
+		return drying.Predict(drying.PredictIn{Paste: &body.Paste, GumPercent: &gum, Shape: &body.Shape, ThicknessMM: &body.ThicknessMM, BodyMM: whole, Support: &body.Support,
 			RoomSeries: seriesOf(room), HorizonHours: new(drying.LongestHours)})
 	})
 	f.Notes = slices.Clone(f.Notes) // many read it
@@ -73,12 +77,17 @@ func stageBand(s drying.Stage) *Band {
 	return &Band{int(math.Floor(*s.P10Hours * 60)), up(*s.P50Hours), up(*s.P90Hours)}
 }
 
-// stagesIn are hold, firm and skin of a body in a room.
-func stagesIn(body *noun.Body, room []noun.RoomSaid) (out [3]*Band) {
+// bandsOf a forecast.
+func bandsOf(f drying.Forecast) Bands {
+	return Bands{stageBand(f.Hold), stageBand(f.Firm), stageBand(f.Skin), stageBand(f.Hard)}
+}
+
+// stagesIn are the stages of a body in a room.
+func stagesIn(body *noun.Body, room []noun.RoomSaid) (out Bands) {
 	if body.Sets {
 		s, err := setsIn(body, room)
 		if err == nil {
-			out[0], out[1] = setBand(s.Hold), setBand(s.Firm)
+			out.Hold, out.Firm = setBand(s.Hold), setBand(s.Firm)
 		}
 		return out
 	}
@@ -86,7 +95,7 @@ func stagesIn(body *noun.Body, room []noun.RoomSaid) (out [3]*Band) {
 	if err != nil {
 		return out
 	}
-	return [3]*Band{stageBand(f.Hold), stageBand(f.Firm), stageBand(f.Skin)}
+	return bandsOf(f)
 }
 
 // setBand is the band of a setting: as much quicker than the middle as slower.
@@ -95,14 +104,6 @@ func setBand(s drying.Moment) *Band {
 		return nil
 	}
 	return &Band{int(*s.Minutes * *s.Minutes / *s.SlowMinutes), int(math.Ceil(*s.Minutes)), int(math.Ceil(*s.SlowMinutes))}
-}
-
-// until is what a step of drying waits for, among hold, firm and skin.
-func until(body *noun.Body) int {
-	if body.Until == "hold" {
-		return 0
-	}
-	return 1
 }
 
 // redried reckons anew a drying that has begun when the room has become another one
@@ -117,7 +118,7 @@ func redried(st *noun.Step, k *noun.Kitchen) {
 		return // it lies in the room for which it was planned
 	}
 	stages := stagesIn(body, room)
-	waits := stages[until(body)]
+	waits := stages.Of(body.Until)
 	if waits == nil {
 		st.Never = true
 		length := int(drying.LongestHours * 60)
@@ -133,11 +134,11 @@ func redried(st *noun.Step, k *noun.Kitchen) {
 
 // MarksOf a drying: when its pieces may be touched, lifted, and joined, which is its
 // end.
-func MarksOf(stages [3]*Band, length int) (out []noun.Mark) {
+func MarksOf(stages Bands, length int) (out []noun.Mark) {
 	for _, m := range []struct {
 		kind string
 		at   *Band
-	}{{"touch", stages[2]}, {"lift", stages[0]}} {
+	}{{"touch", stages.Skin}, {"lift", stages.Hold}} {
 		if m.at != nil && m.at.P90 < length {
 			out = append(out, noun.Mark{Kind: m.kind, Minutes: m.at.P90})
 		}
@@ -145,16 +146,29 @@ func MarksOf(stages [3]*Band, length int) (out []noun.Mark) {
 	return append(out, noun.Mark{Kind: "join", Minutes: length})
 }
 
-// BodyOf is what dries of a piece, until a stage.
-func (w *Reckoned) BodyOf(until string) *noun.Body {
-	body := w.dries()
-	if body == nil || until != "hold" && until != "firm" {
-		return nil
+// BodyOf is what dries of a piece until a moment of its chain: "firm" of the piece itself,
+// "centre.firm" of another of its bodies; nil of a coat of paint, and what it waits for.
+func (w *Reckoned) BodyOf(moment string) (body *noun.Body, stages Bands) {
+	id, until, other := strings.Cut(moment, ".")
+	if !other {
+		id, until = "", moment
+	}
+	dries, stages := w.dries(), w.Stages
+	if id != "" {
+		dries, stages = nil, w.Others[id]
+		for i := range w.Fore.Bodies {
+			if w.Fore.Bodies[i].ID == id {
+				dries = &w.Fore.Bodies[i]
+			}
+		}
+	}
+	if dries == nil || stages.Of(until) == nil && !slices.Contains([]string{"hold", "firm", "hard"}, until) {
+		return nil, Bands{}
 	}
 	if w.Sets() {
-		return &noun.Body{Paste: w.Piece.Dough, Shape: body.Shape, ThicknessMM: body.ThicknessMM, Support: body.Support, Sets: true, Until: until}
+		return &noun.Body{Paste: w.Piece.Dough, Shape: dries.Shape, ThicknessMM: dries.ThicknessMM, Support: dries.Support, Sets: true, Until: until}, stages
 	}
-	return &noun.Body{Paste: w.family, GumPercent: math.Min(w.Strength, 8), Shape: body.Shape, ThicknessMM: body.ThicknessMM, Support: body.Support, Until: until}
+	return &noun.Body{Paste: w.family, GumPercent: math.Min(w.Strength, 8), Shape: dries.Shape, ThicknessMM: dries.ThicknessMM, BodyMM: dries.BodyMM, Support: dries.Support, Until: until}, stages
 }
 
 // driesTo are rooms that help what dries too slowly: as people can have them, with a
@@ -170,7 +184,7 @@ func WouldHelp(st *noun.Step, k *noun.Kitchen, now time.Time, r read.Reader) str
 	}
 	ends := func(tempC, rh float64) (time.Time, bool) {
 		room := append(k.RoomFrom(*st.ActualStart), noun.RoomSaid{At: now, TempC: tempC, RHPercent: rh})
-		waits := stagesIn(body, room)[until(body)]
+		waits := stagesIn(body, room).Of(body.Until)
 		if waits == nil {
 			return now, false
 		}
@@ -191,7 +205,7 @@ func WouldHelp(st *noun.Step, k *noun.Kitchen, now time.Time, r read.Reader) str
 			continue
 		}
 		if at, ok := ends(k.TempC, rh); ok {
-			return fmt.Sprintf("Drier air, %.0f %% humidity: %s %s.", rh, map[string]string{"hold": "it holds", "firm": "firm"}[body.Until], r.Time(at, now))
+			return fmt.Sprintf("Drier air, %.0f %% humidity: %s %s.", rh, map[string]string{"hold": "it holds", "firm": "firm", "hard": "hard"}[body.Until], r.Time(at, now))
 		}
 	}
 	return ""
