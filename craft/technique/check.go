@@ -44,7 +44,11 @@ func (l *Library) ready(t *Technique) error {
 			return fmt.Errorf("join %s: it stands at a step, in states of P S D C N, one of them usual", j.ID)
 		}
 	}
-	return l.checkNames(t)
+	if err := l.checkNames(t); err != nil {
+		return err
+	}
+	t.lead = t.leads()
+	return nil
 }
 
 func (t *Technique) step(id string) *Step {

@@ -229,6 +229,7 @@ type Technique struct {
 	Faults    []Fault            `json:"faults"`
 	Example   *Example           `json:"example,omitempty"`
 	expresses map[string]Expression
+	lead      int // the tool that gives a piece its shape, by its place; -1: none
 }
 
 // Example is a piece made this way, with what comes of it.

@@ -41,22 +41,51 @@ func (l *Library) All() []*Technique {
 	return out
 }
 
-// sizes are the measures of a tool that give a piece its shape.
-var sizes = []string{"lengthMM", "widthMM", "heightMM", "diameterMM", "sideMM"}
-
-// Leading is the role of the tool that gives a piece its shape; nil when hands do.
-// What holds pieces (a former, a tray) shapes none.
+// Leading is the role of the tool that gives a piece its shape: the first that the size
+// of the piece as it lies follows from; nil when hands do, with no tool or any.
 func (l *Library) Leading(t *Technique) *Role {
-	for i, r := range t.Tools {
-		k := l.Kind(r.Kind)
-		if k.Capacity == "places" {
-			continue
-		}
-		if slices.ContainsFunc(k.Measures, func(m Measure) bool { return slices.Contains(sizes, m.Name) }) {
-			return &t.Tools[i]
+	if t.lead < 0 || t.lead >= len(t.Tools) {
+		return nil
+	}
+	return &t.Tools[t.lead]
+}
+
+// Names of a technique that say how large a piece is as it lies, mm.
+var lying = []string{"lieLengthMM", "lieWidthMM"}
+
+// leads finds the role that leads, by the names that the size of a piece follows from.
+func (t *Technique) leads() int {
+	seen := map[string]bool{}
+	roles := map[string]bool{}
+	var follow func(name string)
+	note := func(text string) {
+		if e, ok := t.expresses[text]; ok {
+			walk(e.root, follow)
 		}
 	}
-	return nil
+	follow = func(name string) {
+		if role, _, of := strings.Cut(name, "."); of {
+			roles[role] = true
+			return
+		}
+		if seen[name] {
+			return
+		}
+		seen[name] = true
+		for i := range t.Given {
+			g := &t.Given[i]
+			if g.Name == name {
+				note(g.Is)
+			}
+			if _, gives := g.Out[name]; gives {
+				inTexts(g.In, func(_, text string) { note(text) })
+			}
+		}
+	}
+	for _, name := range lying {
+		follow(name)
+	}
+	return slices.IndexFunc(t.Tools, func(r Role) bool { return roles[r.Role] })
 }
 
 // Makes lists the ways in which a tool of a kind gives a piece its shape.

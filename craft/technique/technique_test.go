@@ -176,8 +176,24 @@ func TestATornChainIsRefused(t *testing.T) {
 var allStages = func() map[string]*float64 {
 	out := map[string]*float64{}
 	for name, x := range map[string]float64{"skin.p10": 24, "skin.p50": 30, "skin.p90": 40, "hold.p10": 100, "hold.p50": 150, "hold.p90": 240, "firm.p10": 420, "firm.p50": 700, "firm.p90": 1100,
-		"hard.p50": 1300, "hard.p90": 2000, "open.p10": 18, "dew.dustable": 12, "dew.cold": 9, "coat.spiritMetal.next": 10, "coat.spiritMetal.p50": 20, "coat.spiritMetal.p90": 24} {
+		"hard.p10": 900, "hard.p50": 1300, "hard.p90": 2000, "open.p10": 18, "dew.dustable": 12, "dew.cold": 9} {
 		out[name] = &x
+	}
+	for _, s := range Ours.Common.Stages {
+		if strings.HasPrefix(s.Name, "coat.") {
+			out[s.Name] = new(map[string]float64{"next": 10, "p50": 20, "p90": 24}[s.Name[strings.LastIndexByte(s.Name, '.')+1:]])
+		}
+	}
+	for _, t := range Ours.All() {
+		for _, b := range t.Bodies {
+			for _, stage := range []string{"skin", "hold", "firm", "hard"} {
+				for _, q := range []string{".p10", ".p50", ".p90"} {
+					if b.ID != "main" {
+						out[b.ID+"."+stage+q] = out[stage+q]
+					}
+				}
+			}
+		}
 	}
 	return out
 }()

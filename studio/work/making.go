@@ -74,9 +74,10 @@ func (b *Means) wayOf(p *noun.Piece, tool *noun.Tool) *technique.Technique {
 	return t
 }
 
-// mustWeigh tells whether a piece made so has no weight but a weighed one.
+// mustWeigh tells whether a piece made so has no weight but a weighed one: a tool is
+// filled with it. What hands shape freely weighs what is wished.
 func (b *Means) mustWeigh(w *Reckoned) bool {
-	return slices.ContainsFunc(w.Way.Measures, func(m technique.Measure) bool { return m.Name == "massG" && m.From > 0 })
+	return b.Library.Leading(w.Way) != nil && slices.ContainsFunc(w.Way.Measures, func(m technique.Measure) bool { return m.Name == "massG" && m.From > 0 })
 }
 
 // rolesOf finds the tool of each role: its own, else the first of that kind in the

@@ -185,6 +185,9 @@ func (b *Means) weighs(w *Reckoned) (g float64, from string) {
 	case m != nil && m.CavityML != nil:
 		in.CavityML = m.CavityML
 		from = "the volume of the cavity"
+	case m != nil && m.Measures["volumeML"] > 0: // a spoon's bowl, a model that is cast
+		in.CavityML = new(m.Measures["volumeML"])
+		from = "the volume of " + m.Name
 	default:
 		return 0, ""
 	}

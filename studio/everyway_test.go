@@ -1,0 +1,131 @@
+package studio_test
+
+import (
+	"fmt"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/craft/technique"
+	"dustyfern/studio"
+	"dustyfern/studio/evening"
+)
+
+// waysOfPieces are the ways by which a piece is made; what only colours a tier is none.
+func waysOfPieces() (out []*technique.Technique) {
+	for _, way := range technique.Ours.All() {
+		if way.Join().Default != "N" {
+			out = append(out, way)
+		}
+	}
+	return out
+}
+
+// madeWith is the tool that a way works with, as it is usually, in the drawer.
+func (h *house) madeWith(way *technique.Technique) set {
+	piece := set{"name": "Piece", "wanted": "2", "technique": way.Key}
+	if way.Defaults["dough"] > 0 {
+		piece["dough"] = "darkChocolate"
+	}
+	if r := technique.Ours.Leading(way); r != nil {
+		tool := set{"name": "Its tool", "kind": r.Kind}
+		if technique.Ours.Kind(r.Kind).Capacity == "copies" {
+			tool["weighedG"] = "4 g"
+		}
+		for _, m := range technique.Ours.Kind(r.Kind).Measures {
+			if m.Unit == "mm" && m.Name != "detailMM" || m.Unit == "ml" {
+				tool[m.Name] = fmt.Sprintf("%g %s", m.Default, m.Unit)
+			}
+		}
+		piece["tool"] = fmt.Sprint(h.make(studio.KindTool, 0, tool))
+	}
+	return piece
+}
+
+// TestEveryWayIsWorkedToTheCake plans two pieces of each way, walks each movement that
+// Hands on shows, and finds the words of each step on the sheet.
+func TestEveryWayIsWorkedToTheCake(t *testing.T) {
+	t.Parallel()
+	for _, way := range waysOfPieces() {
+		t.Run(way.Key, func(t *testing.T) {
+			t.Parallel()
+			h := newHouse(t)
+			h.kitchen(set{"hours": "Mon-Sun 8:00-22:00", "freezerPlaces": "6", "settleMinutes": "5"})
+			for _, kind := range []string{"sugarPaste", "flowerPaste", "darkChocolate"} {
+				h.lot(kind, kind, "3 kg", nil)
+			}
+			piece := h.madeWith(way)
+			o := h.order(nil)
+			p := h.make(studio.KindPiece, o, piece)
+			if way.Key == "T08" { // semi-dry leaves its paint no time in this room: it says so
+				h.must(studio.KindPiece, p, set{"joined": "pliable", "bagged": "yes"})
+			}
+			if v := h.view(o, p); v.Missing != "" || v.Needed < 2 {
+				t.Fatalf("%s: %q, %d needed", way.Names.UK, v.Missing, v.Needed)
+			}
+			verbs, seen := map[string]bool{}, map[string]bool{}
+			b := h.bench()
+			for range 300 {
+				switch {
+				case b.Now == nil && b.BeforeMS > 0:
+					h.now = time.UnixMilli(b.BeforeMS).In(h.now.Location())
+				case b.Now == nil && len(b.Offers) > 0:
+					h.now = b.Offers[0].Start
+				case b.Now != nil && b.Move != nil && b.Move.Do == "wait":
+					h.now = time.UnixMilli(b.Move.AtMS).In(h.now.Location()).Add(time.Second)
+				}
+				if b.Now == nil || b.Move != nil && b.Move.Do == "wait" {
+					var err error
+					if b, err = h.Bench(t.Context(), h.slug, ""); err != nil || b.Now == nil && b.BeforeMS == 0 && len(b.Offers) == 0 {
+						h.ok(err)
+						break
+					}
+					continue
+				}
+				verbs[b.Now.Kind] = true
+				h.onSheet(b, seen)
+				b = h.after(20 * time.Second).move(b)
+			}
+			if l := h.leaf(o, p); l.State != "placed" {
+				t.Errorf("%s is %s, %s; at %s %+v", way.Names.UK, l.State, l.Says, h.now.Format("Mon 15:04"), h.bench().Troubles)
+			}
+			if !verbs["putOn"] && !hasRunThatPlaces(way) {
+				t.Errorf("nothing was put on: %v", verbs)
+			}
+			for _, s := range way.Steps { // each step that is always there has been read
+				if s.Hands && s.When == "" && s.Run == "" && len(s.Says) > 0 && !seen[s.Says[0]] {
+					t.Errorf("nobody ever read %q of %s", s.Says[0], s.ID)
+				}
+			}
+		})
+	}
+}
+
+// onSheet notes what the bench says, and what of it its sheet does not print.
+func (h *house) onSheet(b evening.BenchView, seen map[string]bool) {
+	h.t.Helper()
+	found := false
+	for _, s := range b.Evening {
+		found = found || s.Op == b.Now.Op
+	}
+	if !found {
+		h.t.Errorf("%s is not on the sheet", b.Now.Op)
+	}
+	for _, say := range b.Now.Says {
+		seen[say] = true
+	}
+	if b.Move != nil {
+		for _, say := range b.Move.Steps {
+			seen[say] = true
+		}
+	}
+}
+
+func hasRunThatPlaces(way *technique.Technique) bool {
+	for _, s := range way.Steps {
+		if s.Run != "" && (strings.Contains(s.ID, "place") || strings.Contains(s.ID, "putOn")) || s.Assembly {
+			return true
+		}
+	}
+	return false
+}
