@@ -14,7 +14,7 @@ import (
 // waysOfPieces are the ways by which a piece is made; what only colours a tier is none.
 func waysOfPieces() (out []*technique.Technique) {
 	for _, way := range technique.Ours.All() {
-		if way.Join().Default != "N" {
+		if way.OfPieces() {
 			out = append(out, way)
 		}
 	}

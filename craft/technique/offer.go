@@ -88,6 +88,10 @@ func (t *Technique) leads() int {
 	return slices.IndexFunc(t.Tools, func(r Role) bool { return roles[r.Role] })
 }
 
+// OfPieces tells whether a way makes pieces; one that only colours or marks what stands
+// there joins nothing.
+func (t *Technique) OfPieces() bool { return t.Join().Default != "N" }
+
 // Makes lists the ways in which a tool of a kind gives a piece its shape.
 func (l *Library) Makes(kind string) (out []*Technique) {
 	for _, t := range l.All() {

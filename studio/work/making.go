@@ -138,7 +138,8 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	}
 	b.places(in.Tools)
 	in.Manner["dough"] = yes(isSetting(p.Dough))
-	in.Manner["heavyDose"] = yes(w.AtOnce)
+	own := p.School != "" || p.PegPercent != nil || p.Dough != ""
+	in.Manner["heavyDose"] = yes(w.AtOnce || !own && w.Way.Defaults["heavyDose"] > 0) // as is usual for it, until another paste is chosen
 	in.Manner["restMinutes"] = math.Min(720, float64(w.Rest))
 	if w.AtOnce {
 		in.Manner["restMinutes"] = 0

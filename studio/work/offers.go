@@ -43,7 +43,9 @@ var breakageWords = map[string]string{"none": "nothing breaks", "robust": "2 in 
 func (b *Means) Offers(c *noun.Commission) []WayOffer {
 	out := []WayOffer{}
 	for _, t := range b.Library.All() {
-		out = append(out, b.offer(c, t))
+		if t.OfPieces() {
+			out = append(out, b.offer(c, t))
+		}
 	}
 	slices.SortStableFunc(out, func(x, y WayOffer) int {
 		switch {

@@ -40,6 +40,7 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 		advice = b.withWayOut(w, plain)
 	}
 	if !advice.Empty {
+		b.usualPaste(w, &advice)
 		v.Open = true
 		v.From, v.To = advice.Window.From, orEnd(advice.Window.To)
 		v.WindowSays = windowSays(*advice.Window)
@@ -63,6 +64,18 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 	b.doughs(w, v)
 	b.choose(w, v, &advice, plain)
 	w.judged, w.plain = advice, plain
+}
+
+// usualPaste takes the paste that is usual for a way of making in the place of the least
+// gum that nothing forbids, where it lies within what is left.
+func (b *Means) usualPaste(w *Reckoned, advice *paste.Advice) {
+	k, ok := paste.KindOf(w.Fore.Paste)
+	if !ok || k.FatSet || read.WaySays[k.Code] == "" || k.Strength < advice.Window.From-1e-9 || k.Strength > orEnd(advice.Window.To)+1e-9 {
+		return
+	}
+	use := *advice.Use
+	use.Way, use.StrengthPercent = k.Code, k.Strength
+	advice.Use = &use
 }
 
 // windowSays is what the demands leave, in a sentence.

@@ -25,6 +25,9 @@ func (b *Means) waysOf(p *noun.Piece) []read.Option {
 	}
 	for _, t := range b.Library.All() {
 		lead := b.Library.Leading(t)
+		if !t.OfPieces() && t.Key != p.Technique {
+			continue
+		}
 		if tool != nil && (lead == nil || !lead.Takes(tool.Kind)) && t.Key != p.Technique {
 			continue
 		}
