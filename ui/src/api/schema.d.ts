@@ -1398,6 +1398,8 @@ export interface components {
         };
         Body: {
             /** Format: double */
+            bodyMM?: number;
+            /** Format: double */
             gumPercent: number;
             paste: string;
             /** Format: double */
