@@ -81,9 +81,7 @@ func besideOf(v *work.PieceView, on string, made map[int64]string) work.BesideVi
 	if m == nil {
 		return x
 	}
-	if m.Picture != nil {
-		x.LengthMM, x.WidthMM, x.Round = m.Picture.LengthMM, m.Picture.WidthMM, m.Picture.Round
-	}
+	x.LengthMM, x.WidthMM, x.Round = m.LengthMM, m.WidthMM, m.Round
 	x.Ball, x.Balls, x.Spares, x.Bench = &m.Ball, &m.Balls, m.Spares, m.Bench
 	return x
 }

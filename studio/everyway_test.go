@@ -92,7 +92,12 @@ func TestEveryWayIsWorkedToTheCake(t *testing.T) {
 			if !verbs["putOn"] && !hasRunThatPlaces(way) {
 				t.Errorf("nothing was put on: %v", verbs)
 			}
-			for _, s := range way.Steps { // each step that is always there has been read
+			for _, s := range way.Steps { // each step that is always there has been read, with its numbers
+				for _, x := range s.Shows {
+					if s.When == "" && x.When == "" && !seen["# "+x.Says] {
+						t.Errorf("nobody ever read the number %q of %s", x.Says, s.ID)
+					}
+				}
 				if s.Hands && s.When == "" && s.Run == "" && len(s.Says) > 0 && !seen[s.Says[0]] {
 					t.Errorf("nobody ever read %q of %s", s.Says[0], s.ID)
 				}
@@ -113,6 +118,12 @@ func (h *house) onSheet(b evening.BenchView, seen map[string]bool) {
 	}
 	for _, say := range b.Now.Says {
 		seen[say] = true
+	}
+	for _, x := range b.Now.Figures {
+		if x.Text == "" || strings.Contains(x.Text, "NaN") {
+			h.t.Errorf("%s: %+v", b.Now.Title, x)
+		}
+		seen["# "+x.Unit] = true
 	}
 	if b.Move != nil {
 		for _, say := range b.Move.Steps {

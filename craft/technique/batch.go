@@ -36,7 +36,8 @@ type Op struct {
 	Assembly     bool          `json:"assembly,omitempty"`
 	CakeReady    bool          `json:"cakeReady,omitempty"`
 
-	DryUntil string `json:"-"` // of a drying: the moment that it waits for
+	DryUntil string  `json:"-"`               // of a drying: the moment that it waits for
+	Shows    []Shown `json:"shows,omitempty"` // numbers in sight
 
 	length int // minutes, a drying at its slow end
 }
@@ -159,9 +160,31 @@ func (b *batch) add(o Op, steps ...Step) error {
 		if err := b.use(&o, s.Uses); err != nil {
 			return err
 		}
+		if err := b.show(&o, s.Shows); err != nil {
+			return err
+		}
 	}
 	b.at[o.Op] = len(b.out.Ops)
 	b.out.Ops = append(b.out.Ops, o)
+	return nil
+}
+
+// show reckons the numbers that hands want in sight.
+func (b *batch) show(o *Op, shows []Show) error {
+	for _, x := range shows {
+		there, err := b.p.holds(x.When, b)
+		if err != nil {
+			return err
+		}
+		if !there {
+			continue
+		}
+		v, err := b.p.value(x.Is, b)
+		if err != nil {
+			return err
+		}
+		o.Shows = append(o.Shows, Shown{x.Says, x.Unit, v})
+	}
 	return nil
 }
 

@@ -85,6 +85,9 @@ func (l *Library) checkTools(t *Technique) error {
 	return nil
 }
 
+// showUnits are the units of a number that a step shows.
+var showUnits = []string{"", "mm", "g", "ml", "C", "s"}
+
 func (l *Library) checkSteps(t *Technique) error {
 	before, ended, open := map[string]bool{}, map[string]bool{}, ""
 	for i, s := range t.Steps {
@@ -106,6 +109,11 @@ func (l *Library) checkSteps(t *Technique) error {
 		}
 		if lengths != 1 || s.Minutes != nil && !s.Hands {
 			return wrong("exactly one of minutes, cycle, wait and dry says how long")
+		}
+		for _, x := range s.Shows {
+			if !slices.Contains(showUnits, x.Unit) || x.Says == "" {
+				return wrong("it shows %q in %q: a number has words, and a unit of mm, g, ml, C, s or none", x.Says, x.Unit)
+			}
 		}
 		for unit := range s.Minutes {
 			if _, counted := t.Counts[unit]; !counted && !slices.Contains(l.Common.Units, unit) {
@@ -278,6 +286,10 @@ func (t *Technique) texts() map[string]string {
 			put(fmt.Sprintf("%safter %d min", at, i), a.Min)
 			put(fmt.Sprintf("%safter %d max", at, i), a.Max)
 			put(fmt.Sprintf("%safter %d when", at, i), a.When)
+		}
+		for i, x := range s.Shows {
+			put(fmt.Sprintf("%sshows %d", at, i), x.Is)
+			put(fmt.Sprintf("%sshows %d when", at, i), x.When)
 		}
 		for i, h := range slices.Concat(s.Uses, s.Holds) {
 			put(fmt.Sprintf("%stool %d", at, i), h.Count)

@@ -146,6 +146,22 @@ type Cycle struct {
 	Copies     string `json:"copies"`
 }
 
+// Show is a number that hands want in sight at a step: an expression with what it is and
+// its unit (mm, g, ml, C, s, or none for a count). It is there while When holds.
+type Show struct {
+	Is   string `json:"is"`
+	Says string `json:"says"`
+	Unit string `json:"unit,omitempty"`
+	When string `json:"when,omitempty"`
+}
+
+// Shown is such a number.
+type Shown struct {
+	Says  string  `json:"says"`
+	Unit  string  `json:"unit,omitempty"`
+	Value float64 `json:"value"`
+}
+
 // Step is one movement of the hands or one wait: exactly one of Minutes, Cycle,
 // Wait and Dry says how long.
 type Step struct {
@@ -170,6 +186,7 @@ type Step struct {
 	Checks    []string          `json:"checks,omitempty"`
 	Cautions  []string          `json:"cautions,omitempty"`
 	Ways      []string          `json:"ways,omitempty"`
+	Shows     []Show            `json:"shows,omitempty"`
 	Source    string            `json:"source,omitempty"`
 	NoPaste   bool              `json:"noPaste,omitempty"`
 	Assembly  bool              `json:"assembly,omitempty"`

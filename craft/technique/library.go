@@ -138,6 +138,7 @@ func (l *Library) laid(s Step) (Step, error) {
 	over(&base.Checks, s.Checks)
 	over(&base.Cautions, s.Cautions)
 	over(&base.Ways, s.Ways)
+	over(&base.Shows, s.Shows)
 	if s.People != 0 {
 		base.People = s.People
 	}

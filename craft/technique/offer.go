@@ -155,6 +155,7 @@ type Foreseen struct {
 	Made    int
 	State   string             // of the join: P S D C N
 	Names   map[string]float64 // those that follow from no moment
+	Base    map[string]float64 // constants, manner, measures of the piece and of its tools
 	Paste   string             // the usual one
 	Refused []When             // pastes that are not offered, with their sentences
 	Demands []string
@@ -175,7 +176,7 @@ func (l *Library) Foresee(in ChainIn) (Foreseen, error) {
 	if err := p.give(); err != nil {
 		return Foreseen{}, err
 	}
-	out := Foreseen{Made: p.made, State: p.state, Names: p.given, Rests: p.base["restMinutes"], Chills: p.given["chillMinutes"]}
+	out := Foreseen{Made: p.made, State: p.state, Names: p.given, Base: p.base, Rests: p.base["restMinutes"], Chills: p.given["chillMinutes"]}
 	var asked ChainOut
 	if err := p.asked(&asked); err != nil {
 		return out, err

@@ -27,6 +27,9 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 	if in.draws {
 		l.drawing(s, in.w, share)
 	}
+	for _, x := range y.Shows {
+		s.Figures = append(s.Figures, noun.Figure{Value: x.Value, Unit: l.b.Reader.Say(x.Says), Text: l.b.Shown(x)})
+	}
 	switch {
 	case y.Dry != nil:
 		body, stages := in.w.BodyOf(y.DryUntil)

@@ -90,7 +90,12 @@ func (b *Means) makeViews(w *Reckoned) {
 		return
 	}
 	mk.Batches = []ChainBatch{}
-	mk.Picture = b.picture(w)
+	mk.Pictures = b.pictures(w)
+	across, high := w.Lying()
+	mk.LengthMM, mk.WidthMM, mk.Round = math.Max(across, high), math.Min(across, high), 0.3
+	if w.Tool != nil && w.Tool.Round() || mk.LengthMM > 3*mk.WidthMM {
+		mk.Round = 0.5
+	}
 	for i := range w.Chain.Batches {
 		mk.Batches = append(mk.Batches, b.chainBatch(w, &w.Chain.Batches[i]))
 	}
@@ -316,50 +321,3 @@ func (b *Means) HourOf(t *noun.Tool) *noun.Figure {
 
 // unhurried is a moment so late that nothing is hurried by it, minutes.
 const unhurried = 600.0
-
-// pieceGap lies between pieces on a tray or a sheet, mm (technique.md, count "tray").
-const pieceGap = 10.0
-
-// picture is what is measured of a piece, to scale: as it lies, the ball beside it, and
-// the first sheet or tray that it lies on.
-func (b *Means) picture(w *Reckoned) *MakePicture {
-	across, high := w.Lying()
-	long, wide := math.Max(across, high), math.Min(across, high)
-	if wide <= 0 || w.Chain == nil || len(w.Chain.Batches) == 0 {
-		return nil
-	}
-	v := &MakePicture{LengthMM: long, WidthMM: wide, Round: 0.3}
-	if w.Tool != nil && w.Tool.Round() || long > 3*wide {
-		v.Round = 0.5
-	}
-	v.Says = fmt.Sprintf("%s × %s as it lies", b.Reader.Length(long), b.Reader.Length(wide))
-	if x := w.Fore.Names["ballMM"]; x > 0 {
-		v.BallMM = x
-		v.Says += ", from a ball " + b.Reader.Length(math.Round(x)) + " across"
-	}
-	first := &w.Chain.Batches[0]
-	n, onto := first.Pieces, ""
-	if at := Makes(w.Way, first); at >= 0 {
-		if _, each, word := MoveOf(w.Way, &first.Ops[at], first.Pieces, w.cavities()); word == "sheet" {
-			v.FieldLengthMM, v.FieldWidthMM, n, onto = 300, 200, each, "sheet"
-			if t := w.ToolOf("board"); t != nil {
-				v.FieldLengthMM, v.FieldWidthMM = t.Of("lengthMM"), t.Of("widthMM")
-			}
-		}
-	}
-	if onto == "" && len(b.Kitchen.Trays) > 0 {
-		t := b.Kitchen.Trays[0]
-		v.FieldLengthMM, v.FieldWidthMM, onto = t.LengthMM, t.WidthMM, "tray"
-	}
-	if onto == "" {
-		return v
-	}
-	v.PerRow = int(v.FieldLengthMM / (long + pieceGap))
-	v.OnField = min(n, v.PerRow*int(v.FieldWidthMM/(wide+pieceGap)))
-	if v.OnField < 1 {
-		v.FieldLengthMM, v.FieldWidthMM, v.PerRow = 0, 0, 0
-		return v
-	}
-	v.Says += fmt.Sprintf("; %d of %d on one %s of %s × %s", v.OnField, first.Pieces, onto, b.Reader.Length(v.FieldLengthMM), b.Reader.Length(v.FieldWidthMM))
-	return v
-}

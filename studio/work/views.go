@@ -175,23 +175,12 @@ type ChainBatch struct {
 	Steps  []ChainStep `json:"steps"`
 }
 
-// MakePicture is what a piece is drawn from, in mm as it lies, with the sheet or the
-// tray that it lies on.
-type MakePicture struct {
-	LengthMM      float64 `json:"lengthMM"`
-	WidthMM       float64 `json:"widthMM"`
-	BallMM        float64 `json:"ballMM"`
-	Round         float64 `json:"round" doc:"how round its corners are, of its width"`
-	FieldLengthMM float64 `json:"fieldLengthMM"`
-	FieldWidthMM  float64 `json:"fieldWidthMM"`
-	OnField       int     `json:"onField"`
-	PerRow        int     `json:"perRow"`
-	Says          string  `json:"says"`
-}
-
 // MakeView is the batch.
 type MakeView struct {
-	Picture   *MakePicture `json:"picture,omitempty" doc:"what is measured, to scale"`
+	Pictures  []Drawn      `json:"pictures" doc:"what is measured, to scale"`
+	LengthMM  float64      `json:"lengthMM" doc:"as it lies"`
+	WidthMM   float64      `json:"widthMM"`
+	Round     float64      `json:"round" doc:"how round its corners are, of its width"`
 	Word      string       `json:"word" doc:"what is counted: ball or piece"`
 	Batches   []ChainBatch `json:"batches"`
 	SplitSays string       `json:"splitSays" doc:"why it is made in more than one batch"`

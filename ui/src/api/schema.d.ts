@@ -1669,6 +1669,32 @@ export interface components {
             refused: string;
             says: string;
         };
+        Drawn: {
+            /** Format: double */
+            heightMM: number;
+            /** Format: double */
+            leftMM: number;
+            /** @description what it draws, and what stands in it */
+            says: string;
+            shapes: components["schemas"]["DrawnShape"][];
+            /** Format: double */
+            topMM: number;
+            /** Format: double */
+            widthMM: number;
+            words: components["schemas"]["DrawnWord"][];
+        };
+        DrawnShape: {
+            /** @enum {string} */
+            kind: "piece" | "second" | "scrap" | "tool" | "deep" | "fold" | "taken" | "free" | "size";
+            path: string;
+        };
+        DrawnWord: {
+            says: string;
+            /** Format: double */
+            xMM: number;
+            /** Format: double */
+            yMM: number;
+        };
         DryView: {
             dew: string[];
             /** Format: double */
@@ -2081,28 +2107,6 @@ export interface components {
             each?: components["schemas"]["Figure"];
             says: string;
         };
-        MakePicture: {
-            /** Format: double */
-            ballMM: number;
-            /** Format: double */
-            fieldLengthMM: number;
-            /** Format: double */
-            fieldWidthMM: number;
-            /** Format: double */
-            lengthMM: number;
-            /** Format: int64 */
-            onField: number;
-            /** Format: int64 */
-            perRow: number;
-            /**
-             * Format: double
-             * @description how round its corners are, of its width
-             */
-            round: number;
-            says: string;
-            /** Format: double */
-            widthMM: number;
-        };
         MakeView: {
             ball: components["schemas"]["Figure"];
             balls: components["schemas"]["Figure"];
@@ -2110,13 +2114,23 @@ export interface components {
             bench?: components["schemas"]["Figure"];
             estimate: boolean;
             from: string;
+            /**
+             * Format: double
+             * @description as it lies
+             */
+            lengthMM: number;
             limitedBy: string;
             /** @description the longest wait */
             longest: string;
             note: string;
             paste: components["schemas"]["Figure"];
             /** @description what is measured, to scale */
-            picture?: components["schemas"]["MakePicture"];
+            pictures: components["schemas"]["Drawn"][];
+            /**
+             * Format: double
+             * @description how round its corners are, of its width
+             */
+            round: number;
             rounds?: components["schemas"]["Figure"];
             spares: string;
             /** @description why it is made in more than one batch */
@@ -2126,6 +2140,8 @@ export interface components {
             waiting?: components["schemas"]["Figure"];
             /** @description mean and spread of the pieces of its mould that were weighed */
             weighed: string;
+            /** Format: double */
+            widthMM: number;
             /** @description what is counted: ball or piece */
             word: string;
         };
@@ -2261,6 +2277,7 @@ export interface components {
             people?: number;
             /** Format: int64 */
             rounds?: number;
+            shows?: components["schemas"]["Shown"][];
             steps?: string[];
             uses?: components["schemas"]["Use"][];
         };
@@ -2672,6 +2689,12 @@ export interface components {
             /** Format: int64 */
             packs: number;
             short: components["schemas"]["Figure"];
+        };
+        Shown: {
+            says: string;
+            unit?: string;
+            /** Format: double */
+            value: number;
         };
         Sketched: {
             /** @description texts by field, as typed so far */

@@ -6,7 +6,7 @@ import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
 import BesidePicture from '../pictures/BesidePicture.vue'
 import ChainPicture from '../pictures/ChainPicture.vue'
-import MakePicture from '../pictures/MakePicture.vue'
+import DrawnPicture from '../pictures/DrawnPicture.vue'
 import { useWords } from '../words/words'
 import { usePiece } from './pieceChoice'
 import StageFrame from './StageFrame.vue'
@@ -41,7 +41,7 @@ const times = computed(() => {
       more: m.limitedBy,
     })
   if (m.bench) rows.push({ say: 'Of hands', figure: m.bench, more: 'in all the rounds' })
-  if (m.waiting?.value) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'for the freezer, at the bench' })
+  if (m.waiting?.value) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'at the bench, within the rounds' })
   return rows
 })
 </script>
@@ -86,7 +86,7 @@ const times = computed(() => {
         </table>
         <p v-if="piece.made" class="made"><b>Made so far</b> {{ piece.made }}</p>
         <BesidePicture v-if="piece.beside.length" :beside="piece.beside" :at="piece.id" @choose="choose" />
-        <MakePicture :picture="make.picture" :swatch="piece.swatch" />
+        <DrawnPicture v-for="d in make.pictures" :key="d.says" :drawn="d" :swatch="piece.swatch" />
         <ChainPicture v-if="make.batches.length" :make="make" />
         <h3 v-if="piece.paste?.mix.length">Of which paste</h3>
         <ul>
