@@ -41,7 +41,8 @@ const times = computed(() => {
       more: m.limitedBy,
     })
   if (m.bench) rows.push({ say: 'Of hands', figure: m.bench, more: 'in all the rounds' })
-  if (m.waiting?.value) rows.push({ say: 'Waiting between', figure: m.waiting, more: 'at the bench, within the rounds' })
+  if (m.waiting?.value)
+    rows.push({ say: 'Waiting between', figure: m.waiting, more: 'at the bench, within the rounds' })
   return rows
 })
 </script>
