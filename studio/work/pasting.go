@@ -2,6 +2,7 @@ package work
 
 import (
 	"fmt"
+	"slices"
 
 	"dustyfern/craft/paste"
 	"dustyfern/studio/read"
@@ -66,12 +67,23 @@ func (b *Means) paste(w *Reckoned, plain float64) {
 	w.judged, w.plain = advice, plain
 }
 
+// eatenWishes are wishes of those who eat it: a way of making that usually gives them up
+// may.
+var eatenWishes = []string{"mouthful", "nibbled", "shown"}
+
 // usualPaste takes the paste that is usual for a way of making in the place of the least
-// gum that nothing forbids, where it lies within what is left.
+// gum that nothing forbids, where it lies within what is left and gives up no more of what
+// the room and the piece wish.
 func (b *Means) usualPaste(w *Reckoned, advice *paste.Advice) {
 	k, ok := paste.KindOf(w.Fore.Paste)
 	if !ok || k.FatSet || read.WaySays[k.Code] == "" || k.Strength < advice.Window.From-1e-9 || k.Strength > orEnd(advice.Window.To)+1e-9 {
 		return
+	}
+	kept := paste.Broken(*advice, advice.Use.StrengthPercent)
+	for _, code := range paste.Broken(*advice, k.Strength) {
+		if !slices.Contains(kept, code) && !slices.Contains(eatenWishes, code) {
+			return
+		}
 	}
 	use := *advice.Use
 	use.Way, use.StrengthPercent = k.Code, k.Strength

@@ -88,11 +88,12 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
     </div>
     <LoadState :error="offers.error.value" :loading="offers.isPending.value" @again="offers.refetch()" />
     <template v-if="from === 'ways' && offers.data.value">
-      <template v-if="!can.length">
+      <template v-if="!can.some((w) => w.toolId)">
         <p class="soon">The drawer holds no tool yet that a piece is made with.</p>
         <Button label="Measure a new tool" class="first" @click="measuring = true" />
+        <p v-if="can.length" class="quiet">Or with hands, board and knife:</p>
       </template>
-      <ul v-else class="flour ways">
+      <ul v-if="can.length" class="flour ways">
         <li v-for="w in can" :key="w.key">
           <button
             type="button"
@@ -113,7 +114,7 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
           </button>
         </li>
       </ul>
-      <details v-if="cannot.length" :open="!can.length">
+      <details v-if="cannot.length" :open="!can.some((w) => w.toolId)">
         <summary>
           {{ cannot.length }} {{ can.length ? 'more ways' : 'ways' }}, for which the drawer lacks a tool
         </summary>
