@@ -21,6 +21,11 @@ defineProps<{ step: NonNullable<BenchView['now']>; move: BenchView['move']; kept
         {{ step.figures[0].unit }}
         <WhyNumber :why="step.figures[0].why" :of="`${step.figures[0].text}, ${step.figures[0].unit}`" />
       </p>
+      <p v-if="step.figures.length > 2" class="beside">
+        <span v-for="(f, i) in step.figures.slice(2)" :key="f.unit + i"
+          ><b>{{ f.text }}</b> <span class="quiet">{{ f.unit }}</span></span
+        >
+      </p>
     </template>
   </template>
   <template v-else>
@@ -57,6 +62,13 @@ defineProps<{ step: NonNullable<BenchView['now']>; move: BenchView['move']; kept
   line-height: 1.05;
   margin: 10px 0 4px;
   font-variant-numeric: tabular-nums;
+}
+.beside {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 4px 28px;
+  font-size: 22px;
+  margin: 8px 0 0;
 }
 .figures {
   display: flex;
