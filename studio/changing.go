@@ -56,7 +56,7 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind, of string) 
 				return err
 			}
 			p := noun.BlankPiece()
-			out = work.RowView{Fields: b.PieceViews(&p)}
+			out = work.RowView{Fields: b.PieceViews(nil, &p)}
 		}
 		out.Says = []string{}
 		return nil

@@ -140,3 +140,57 @@ func hasRunThatPlaces(way *technique.Technique) bool {
 	}
 	return false
 }
+
+// TestWhatGoesRoundTakesTheTier: bunting is as long as the lowest tier is round, coated,
+// until its own length is said.
+func TestWhatGoesRoundTakesTheTier(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("White", "sugarPaste", "2 kg", nil)
+	h.lot("Flower", "flowerPaste", "1 kg", nil)
+	o := h.order(set{"carrier": "tiers", "tiers": "round 250 mm, 110 mm tall, coated 5 mm white sugar paste\nround 200 mm, 110 mm tall, coated 5 mm white sugar paste"})
+	var bunting set
+	for _, way := range waysOfPieces() {
+		if way.Key == "T25" {
+			bunting = h.madeWith(way)
+		}
+	}
+	p := h.make(studio.KindPiece, o, bunting)
+	round := func() string {
+		t.Helper()
+		v := h.view(o, p)
+		if v.Make == nil {
+			t.Fatalf("%q", v.Missing)
+		}
+		for _, d := range v.Make.Pictures {
+			for _, w := range d.Words {
+				if strings.Contains(w.Says, "round:") {
+					return w.Says
+				}
+			}
+		}
+		return ""
+	}
+	field := func() (text, hint string) {
+		for _, f := range h.view(o, p).Fields {
+			if f.Name == "measure.runMM" {
+				return f.Text, f.Hint
+			}
+		}
+		return "", ""
+	}
+	if says := round(); !strings.HasPrefix(says, "817 mm round: 25 flags") { // 3.1416 (250 + 10) = 816.8; flags of 28 mm, 4 mm apart at least: 25.5
+		t.Error(says)
+	}
+	if text, hint := field(); text != "817 mm" || !strings.Contains(hint, "817 mm and 660 mm") {
+		t.Errorf("%q, %q", text, hint)
+	}
+	h.must(studio.KindPiece, p, set{"measure.runMM": "660 mm"})
+	if says := round(); !strings.HasPrefix(says, "660 mm round: 20 flags") {
+		t.Error(says)
+	}
+	h.must(studio.KindPiece, p, set{"measure.runMM": ""})
+	if text, _ := field(); text != "817 mm" {
+		t.Error(text)
+	}
+}

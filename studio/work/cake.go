@@ -77,6 +77,44 @@ func tierView(t *noun.Tier, r read.Reader) TierView {
 	return v
 }
 
+// Names of what a way of making measures of the cake.
+const (
+	runName  = "runMM"
+	sideName = "sideMM"
+)
+
+// roundTier is a measure of the cake, as the order's lowest tier gives it, in mm, with what
+// each tier would; 0: the order has none.
+func (b *Means) roundTier(c *noun.Commission, name string) (mm float64, says string) {
+	if c == nil || c.Carrier != "tiers" || name != runName && name != sideName {
+		return 0, ""
+	}
+	var all []string
+	for i := range c.Tiers {
+		t := &c.Tiers[i]
+		x := 0.0
+		switch {
+		case name == sideName && t.Shape == "square":
+			x = t.SizeMM + 2*t.CoatingMM
+		case name == runName:
+			if v := tierView(t, b.Reader); v.Girth != nil {
+				x = v.Girth.Value
+			}
+		}
+		if x == 0 {
+			continue
+		}
+		if mm == 0 {
+			mm = x
+		}
+		all = append(all, b.Reader.Length(x))
+	}
+	if mm == 0 {
+		return 0, ""
+	}
+	return mm, "of the tiers from below, coated: " + read.List(all)
+}
+
 // FitsOf counts the pieces of a mould that stand side by side round each tier, from
 // below; empty while tier or mould is not known.
 func FitsOf(c *noun.Commission, m *noun.Tool, r read.Reader) []noun.Figure {

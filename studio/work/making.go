@@ -128,6 +128,8 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	for _, m := range w.Way.Measures {
 		if x, said := p.Measures[m.Name]; said {
 			in.Measures[m.Name] = x
+		} else if x, _ := b.roundTier(w.order, m.Name); x > 0 {
+			in.Measures[m.Name] = math.Min(m.To, math.Max(m.From, x))
 		}
 		if m.Name == "massG" && w.PieceG > 0 && w.from != "its measures" {
 			in.Measures[m.Name] = math.Max(m.From, w.PieceG)

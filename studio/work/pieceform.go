@@ -59,7 +59,7 @@ func (b *Means) shapes(t *noun.Tool) bool { return len(b.Library.Makes(t.Kind)) 
 
 // PieceViews are the fields of a piece that matter for the way in which it is made,
 // in the order in which hands meet them.
-func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
+func (b *Means) PieceViews(c *noun.Commission, p *noun.Piece) []read.FieldView {
 	var tool *noun.Tool
 	if p.ToolID != nil {
 		tool = b.Tools[*p.ToolID]
@@ -94,6 +94,15 @@ func (b *Means) PieceViews(p *noun.Piece) []read.FieldView {
 		case f.Name == "joined" && way != nil:
 			f.Choices = b.joinChoices(way, p.Joined)
 			f.Hint = b.Reader.Say(way.Join().Says)
+		case strings.HasPrefix(f.Name, "measure."):
+			name := strings.TrimPrefix(f.Name, "measure.")
+			_, said := p.Measures[name]
+			if x, says := b.roundTier(c, name); x > 0 {
+				f.Hint = says
+				if !said {
+					f.Text, f.Assumed = b.Reader.Length(x), true
+				}
+			}
 		case strings.HasPrefix(f.Name, "tool.") && way != nil:
 			role := strings.TrimPrefix(f.Name, "tool.")
 			for _, r := range way.Tools {

@@ -101,7 +101,7 @@ type MixPart struct {
 // in the view, never guessed.
 func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Reckoned {
 	w := b.Mixed(c, p)
-	w.View.Fields = b.PieceViews(p)
+	w.View.Fields = b.PieceViews(c, p)
 	for _, f := range read.PasteFields {
 		w.View.Settings[f.Name] = f.Text(b.Reader, p, b.Now)
 	}
