@@ -59,12 +59,13 @@ func notSwallowed(next echo.HandlerFunc) echo.HandlerFunc {
 
 // Options of the server.
 type Options struct {
-	Service *studio.Service
-	Live    *Live                                          // nil: no streams
-	Reset   func(ctx context.Context, studio string) error // puts the demo back to its first state; nil: there is none
-	Scale   *Scale                                         // nil: there is none
-	UI      fs.FS                                          // nil: no interface
-	Log     *slog.Logger
+	Service     *studio.Service
+	Live        *Live                                          // nil: no streams
+	Reset       func(ctx context.Context, studio string) error // puts the demo back to its first state; nil: there is none
+	Scale       *Scale                                         // nil: there is none
+	Thermometer *Thermometer                                   // nil: there is none
+	UI          fs.FS                                          // nil: no interface
+	Log         *slog.Logger
 }
 
 // New makes the server's handler and its description.
@@ -106,15 +107,20 @@ func New(o Options) (*echo.Echo, huma.API) {
 	if o.Service != nil {
 		routes(a, o.Service, o.Reset, o.Log)
 		scaleRoutes(a, o.Service, o.Scale, o.Log)
+		thermometerRoutes(a, o.Service, o.Thermometer, o.Log)
 	} else {
 		routes(a, &studio.Service{}, nil, o.Log) // described only
 		scaleRoutes(a, &studio.Service{}, nil, o.Log)
+		thermometerRoutes(a, &studio.Service{}, nil, o.Log)
 	}
 	g.POST("/reckon/:topic", reckonTopic)
 	g.POST(photoPath, photoSpot)
 	documents(g, &o)
 	if o.Live != nil {
 		g.GET("/s/:studio/events", o.Live.stream(o.Service, o.Log))
+	}
+	if o.Thermometer != nil {
+		g.GET("/s/:studio/thermometer/live", thermometerLive(o.Service, o.Thermometer, o.Live, o.Log))
 	}
 	if o.Scale != nil {
 		g.GET("/s/:studio/scale/live", scaleLive(o.Service, o.Scale, o.Live, o.Log))
@@ -170,7 +176,7 @@ const (
 
 // streams tells the answers that stay open.
 func streams(path string) bool {
-	return strings.HasSuffix(path, "/events") || strings.HasSuffix(path, "/scale/live")
+	return strings.HasSuffix(path, "/events") || strings.HasSuffix(path, "/scale/live") || strings.HasSuffix(path, "/thermometer/live")
 }
 
 // wholeFile tells the doors through which whole files go.

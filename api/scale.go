@@ -44,17 +44,25 @@ func (s *Scale) sees(aim *evening.Aim) evening.WeightView {
 	return v
 }
 
-// scaleEvery is how often the scale is looked at while somebody looks on.
-const scaleEvery = 150 * time.Millisecond
+// deviceEvery is how often a device is looked at while somebody looks on.
+const deviceEvery = 150 * time.Millisecond
 
 // scaleLive pushes the weight as it changes. What is aimed at is read once: a
 // reading asks the database nothing.
 func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) echo.HandlerFunc {
+	return deviceLive(live, log, "weight", func(ctx context.Context, slug, op string) (func() evening.WeightView, error) {
+		aim, err := s.AimAt(ctx, slug, op)
+		return func() evening.WeightView { return scale.sees(aim) }, err
+	})
+}
+
+// deviceLive pushes what a device says as it changes, as an event of that name.
+func deviceLive[V comparable](live *Live, log *slog.Logger, event string, aimed func(ctx context.Context, slug, op string) (func() V, error)) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
-		aim, err := s.AimAt(ctx, c.Param("studio"), c.QueryParam("op"))
+		sees, err := aimed(ctx, c.Param("studio"), c.QueryParam("op"))
 		if err != nil {
-			return refuse(ctx, log, "scale", err)
+			return refuse(ctx, log, event, err)
 		}
 		if live != nil { // it counts among the windows that follow
 			words := live.open(-1)
@@ -71,15 +79,15 @@ func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) ec
 		if live != nil {
 			closed = live.closed
 		}
-		tick := time.NewTicker(scaleEvery)
+		tick := time.NewTicker(deviceEvery)
 		defer tick.Stop()
-		var last evening.WeightView
+		var last V
 		quiet := 0
 		for first := true; ; first = false {
 			// a word now and then shows that the window is still there
-			if v := scale.sees(aim); first || v != last || quiet > 60 {
+			if v := sees(); first || v != last || quiet > 60 {
 				last, quiet = v, 0
-				if t.say("weight", v) != nil {
+				if t.say(event, v) != nil {
 					return nil
 				}
 			}

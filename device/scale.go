@@ -1,23 +1,18 @@
-// Package device speaks to what stands on the bench: so far a scale. Each
+// Package device speaks to what stands on the bench: a scale, a thermometer. Each
 // device is a source of lines, over TCP or a serial port, and has a stand-in
 // that ships with the program.
 package device
 
 import (
-	"bufio"
 	"context"
 	"errors"
 	"fmt"
-	"io"
 	"math"
-	"net"
 	"regexp"
 	"strconv"
 	"strings"
 	"sync"
 	"time"
-
-	"go.bug.st/serial"
 
 	"dustyfern/craft/measure"
 	"dustyfern/studio/evening"
@@ -55,7 +50,6 @@ const (
 	settledBy = 3
 	agreeG    = 0.05
 	agreeOf   = 0.005
-	silence   = 3 * time.Second // without a line it is as good as unplugged
 )
 
 // Scale reads a source of lines and keeps the last; a source that is gone is
@@ -73,51 +67,18 @@ type Scale struct {
 // NewScale reads from tcp://host:port, or from a serial port by its name.
 func NewScale(address string) *Scale { return &Scale{address: address, why: "it has not answered yet"} }
 
-func (s *Scale) open(ctx context.Context) (io.ReadCloser, error) {
-	if host, ok := strings.CutPrefix(s.address, "tcp://"); ok {
-		return (&net.Dialer{Timeout: 2 * time.Second}).DialContext(ctx, "tcp", host)
-	}
-	p, err := serial.Open(s.address, &serial.Mode{BaudRate: 9600})
-	if err != nil {
-		return nil, err
-	}
-	return p, nil
-}
-
 // Run reads until ctx ends.
 func (s *Scale) Run(ctx context.Context) {
-	for ctx.Err() == nil {
-		err := s.read(ctx)
+	follow(ctx, s.address, func(line string, at time.Time) {
+		if l, err := ParseLine(line); err == nil {
+			s.hear(l, at)
+		}
+	}, func() {
 		s.mu.Lock()
+		defer s.mu.Unlock()
 		s.at, s.run = time.Time{}, nil
-		s.why = "the scale does not answer"
-		if err != nil {
-			s.why = fmt.Sprintf("the scale at %s does not answer", s.address)
-		}
-		s.mu.Unlock()
-		select {
-		case <-ctx.Done():
-		case <-time.After(500 * time.Millisecond):
-		}
-	}
-}
-
-func (s *Scale) read(ctx context.Context) error {
-	in, err := s.open(ctx)
-	if err != nil {
-		return err
-	}
-	stop := context.AfterFunc(ctx, func() { in.Close() })
-	defer stop()
-	defer in.Close()
-	lines := bufio.NewScanner(in)
-	lines.Buffer(make([]byte, 256), 4096)
-	for lines.Scan() {
-		if l, err := ParseLine(lines.Text()); err == nil {
-			s.hear(l, time.Now())
-		}
-	}
-	return errors.Join(lines.Err(), io.EOF)
+		s.why = fmt.Sprintf("the scale at %s does not answer", s.address)
+	})
 }
 
 // hear takes one reading.

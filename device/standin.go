@@ -5,7 +5,6 @@ import (
 	"fmt"
 	"math"
 	"math/rand/v2"
-	"net"
 	"sync"
 	"time"
 )
@@ -13,15 +12,13 @@ import (
 // StandIn is a scale that is not there: it speaks the same lines over TCP. What
 // lies on it is set by hand; it can be steady, noisy, drifting or unplugged.
 type StandIn struct {
+	*speaker
 	mu    sync.Mutex
 	grams float64
 	mode  string
 	moved int // lines since something was put on it
 	drift float64
 	dice  *rand.Rand
-	heard []net.Conn
-	l     net.Listener
-	beat  time.Duration
 }
 
 // Modes of the stand-in.
@@ -38,75 +35,20 @@ const (
 // NewStandIn listens on a free port of the loopback. The seed makes its noise
 // the same each time.
 func NewStandIn(seed uint64, beat time.Duration) (*StandIn, error) {
-	l, err := net.Listen("tcp", "127.0.0.1:0")
+	s, err := newSpeaker(beat)
 	if err != nil {
 		return nil, err
 	}
-	return &StandIn{mode: "steady", dice: rand.New(rand.NewPCG(seed, 8017)), l: l, beat: beat}, nil
+	return &StandIn{speaker: s, mode: "steady", dice: rand.New(rand.NewPCG(seed, 8017))}, nil
 }
-
-// Address is where it speaks.
-func (s *StandIn) Address() string { return "tcp://" + s.l.Addr().String() }
 
 // Run speaks until ctx ends.
-func (s *StandIn) Run(ctx context.Context) {
-	go func() {
-		for {
-			c, err := s.l.Accept()
-			if err != nil {
-				return
-			}
-			s.mu.Lock()
-			if s.mode == "unplugged" {
-				c.Close()
-			} else {
-				s.heard = append(s.heard, c)
-			}
-			s.mu.Unlock()
-		}
-	}()
-	beat := time.NewTicker(s.beat)
-	defer beat.Stop()
-	for {
-		select {
-		case <-ctx.Done():
-			s.l.Close()
-			s.hangUp()
-			return
-		case <-beat.C:
-			s.say()
-		}
-	}
-}
-
-func (s *StandIn) hangUp() {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	for _, c := range s.heard {
-		c.Close()
-	}
-	s.heard = nil
-}
-
-// say sends one line to everybody who listens.
-func (s *StandIn) say() {
-	s.mu.Lock()
-	defer s.mu.Unlock()
-	line := s.line()
-	kept := s.heard[:0]
-	for _, c := range s.heard {
-		_ = c.SetWriteDeadline(time.Now().Add(s.beat))
-		if _, err := fmt.Fprintln(c, line); err != nil {
-			c.Close()
-			continue
-		}
-		kept = append(kept, c)
-	}
-	s.heard = kept
-}
+func (s *StandIn) Run(ctx context.Context) { s.run(ctx, s.line) }
 
 // line is the next reading.
 func (s *StandIn) line() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
 	s.moved++
 	if s.moved <= unstableFor {
 		return "U"
@@ -143,9 +85,7 @@ func (s *StandIn) Behave(mode string) {
 	s.mu.Lock()
 	s.mode, s.drift, s.moved = mode, 0, 0
 	s.mu.Unlock()
-	if mode == "unplugged" {
-		s.hangUp()
-	}
+	s.plug(mode != "unplugged")
 }
 
 // State is what lies on it and how it is.

@@ -120,7 +120,7 @@ func TestEachWayIsWorked(t *testing.T) {
 	}
 	page := p.open(t, studio+"/hands")
 	seen := map[string]bool{}
-	joined := false
+	joined, cooked := false, false
 	for range 900 {
 		screen := page.MustElement(".hands").MustText()
 		for _, x := range oneOfEach {
@@ -129,6 +129,10 @@ func TestEachWayIsWorked(t *testing.T) {
 			}
 		}
 		joined = joined || strings.Contains(screen, "Put 1 Cap on to Piece T01")
+		if !cooked && strings.Contains(screen, "hard crack here: from") {
+			cooked = true
+			thePan(t, page)
+		}
 		if page.MustEval(`() => !!document.querySelector('button.do:not(:disabled)')`).Bool() {
 			pressed(t, page)
 			continue
@@ -170,6 +174,23 @@ func TestEachWayIsWorked(t *testing.T) {
 		t.Error("the cap never went on to its piece")
 	}
 	see(t, page, "Nothing waits for your hands")
+}
+
+// thePan is looked at while syrup is cooked: by a key, live, and when its plug is pulled.
+func thePan(t testing.TB, page *rod.Page) {
+	t.Helper()
+	page.Keyboard.MustType(input.KeyH)
+	see(t, page, "hard crack here: 149 °C to 154 °C")
+	see(t, page, "Hot sugar burns deep") // the caution stands beside it
+	press(page, "^heating$")
+	page.MustWait(`() => parseFloat(document.querySelector('.pan .live').innerText) > 60`)
+	see(t, page, "Stir, wash the sides down")
+	press(page, "^unplugged$")
+	see(t, page, "The thermometer does not answer. Without it: a drop in cold water")
+	press(page, "^off$")
+	page.MustElement(".pan .live")
+	page.Keyboard.MustType(input.Escape)
+	page.MustWait(`() => !document.querySelector('.pan')`)
 }
 
 // hoursOfADay are hours at the bench every day, all day.

@@ -36,6 +36,7 @@ type settings struct {
 	noDemo bool
 	fast   bool
 	scale  string
+	heat   string
 	quiet  bool // says nothing of its progress
 }
 
@@ -80,6 +81,7 @@ func start(args []string) int {
 	f.StringVar(&s.now, "now", "", "")
 	f.StringVar(&s.clock, "clock", "", "")
 	f.StringVar(&s.scale, "scale", "", "the scale: tcp://HOST:PORT, or a serial port such as /dev/ttyUSB0 (default: a stand-in)")
+	f.StringVar(&s.heat, "thermometer", "", "the thermometer: tcp://HOST:PORT, or a serial port (default: a stand-in)")
 	f.BoolVar(&s.noDemo, "empty", false, "do not load the demo studio")
 	f.BoolVar(&s.fast, "fast", false, "")
 	if err := f.Parse(args); err != nil {
@@ -224,7 +226,11 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	if err != nil {
 		return fail("the stand-in for a scale cannot listen: %v.", err)
 	}
-	handler, _ := api.New(api.Options{Scale: scale, Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
+	heat, err := d.openThermometer(following)
+	if err != nil {
+		return fail("the stand-in for a thermometer cannot listen: %v.", err)
+	}
+	handler, _ := api.New(api.Options{Scale: scale, Thermometer: heat, Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute,
 		ErrorLog: slog.NewLogLogger(d.log.Handler(), slog.LevelWarn)}
 	server.RegisterOnShutdown(live.Close)
@@ -278,5 +284,26 @@ func (d *data) openScale(ctx context.Context) (*api.Scale, error) {
 	scale := device.NewScale(address)
 	go scale.Run(ctx)
 	out.Reads = scale
+	return out, nil
+}
+
+// panQuick is how much faster than a kitchen the stand-in's pan heats: a syrup in a minute.
+const panQuick = 20
+
+// openThermometer reads the thermometer that was named, or a stand-in on a free port.
+func (d *data) openThermometer(ctx context.Context) (*api.Thermometer, error) {
+	address := d.s.heat
+	out := &api.Thermometer{Modes: device.PanModes}
+	if address == "" {
+		pan, err := device.NewPan(uint64(d.clock().Unix()/86400), 200*time.Millisecond, panQuick)
+		if err != nil {
+			return nil, err
+		}
+		go pan.Run(ctx)
+		address, out.StandIn = pan.Address(), pan
+	}
+	t := device.NewThermometer(address)
+	go t.Run(ctx)
+	out.Reads = t
 	return out, nil
 }

@@ -61,6 +61,21 @@ func BoilingPoint(m float64) float64 {
 	return 1730.63/(8.07131-math.Log10(mmHg)) - 233.426
 }
 
+// HeightOf is the height in m at which water boils at so many C: BoilingPoint the other way
+// round, within a tenth of a metre from -430 to 6000 m.
+func HeightOf(boilingC float64) float64 {
+	low, high := -430.0, 6000.0
+	for high-low > 0.1 {
+		m := (low + high) / 2
+		if BoilingPoint(m) > boilingC {
+			low = m
+		} else {
+			high = m
+		}
+	}
+	return (low + high) / 2
+}
+
 func base(k float64, s measure.Spoons) SyrupOut {
 	rho := func(code string) float64 { return measure.Densities[code].Nominal }
 	out := SyrupOut{WaterG: k * waterCup * s.Cup * rho("water"), GlucoseG: k * glucoseCup * s.Cup * rho("glucoseSyrup"),

@@ -50,6 +50,7 @@ type Kitchen struct {
 	Sides         Sides       `json:"sides" gorm:"serializer:json"`
 	Room          []RoomSaid  `json:"room" gorm:"serializer:json"` // as it was said, the latest last
 	WashedAt      *time.Time  `json:"washedAt,omitempty"`          // board, pin and bags, when nuts or the like had lain there
+	BoilingC      *float64    `json:"boilingC,omitempty"`          // what the own thermometer says in boiling water
 	MixWith       string      `json:"mixWith"`                     // what "modelling paste" means in "1:1 with modelling paste"
 }
 
@@ -312,6 +313,12 @@ type Step struct {
 	Never bool `json:"never,omitempty" gorm:"-"`
 }
 
+// Heated is the band of a stage that is cooked to, C.
+type Heated struct {
+	LowC  float64 `json:"lowC"`
+	HighC float64 `json:"highC"`
+}
+
 // Planned is what the plan says of a step beside its times.
 type Planned struct {
 	Name    string `json:"name"` // of its piece; of the assembly the commission's title
@@ -346,6 +353,7 @@ type Planned struct {
 	Kept   *Kept    `json:"kept,omitempty"`
 	Draws  bool     `json:"draws,omitempty"`  // its paste comes out of the pantry
 	Share  float64  `json:"share,omitempty"`  // of the piece's paste
+	Heat   *Heated  `json:"heat,omitempty"`   // what is cooked to
 	Places bool     `json:"places,omitempty"` // after it the pieces are on the cake
 	Done   string   `json:"done,omitempty"`   // what a press of the button says
 	Clock  string   `json:"clock,omitempty"`  // of a wait: the kind of clock that follows

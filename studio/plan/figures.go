@@ -28,6 +28,12 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 		l.drawing(s, in.w, share)
 	}
 	for _, x := range y.Shows {
+		if x.Unit == "C" { // the first is the least, the last the most
+			if s.Planned.Heat == nil {
+				s.Planned.Heat = &noun.Heated{LowC: x.Value}
+			}
+			s.Planned.Heat.HighC = x.Value
+		}
 		s.Figures = append(s.Figures, noun.Figure{Value: x.Value, Unit: l.b.Reader.Say(x.Says), Text: l.b.Shown(x)})
 	}
 	switch {

@@ -70,6 +70,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 			return err
 		},
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string { return gramsShown(r, k.UnitGrams, CountedUnits) }},
+	{Name: "boilingC", Label: "Your thermometer in boiling water", group: "Your own spoons, drops and packets", Kind: "amount", Dim: "temp", Lo: 70, Hi: 105, hint: "empty: as at the sea, 100 °C; every stage of sugar follows it", usHint: "empty: as at the sea, 212 °F; every stage of sugar follows it", at: func(k *noun.Kitchen) any { return &k.BoilingC }},
 	{Name: "dropG", Label: "A drop of gel weighs", group: "Your own spoons, drops and packets", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 1, Must: true, assumed: true, hint: "weigh 20 drops", at: func(k *noun.Kitchen) any { return &k.DropG }},
 	{Name: "dabG", Label: "A dab of gel (toothpick tip) weighs", group: "Your own spoons, drops and packets", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.0001, Hi: 1, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.DabG }},
 	{Name: "mixWith", Label: "In \"1:1 with modelling paste\" I mean", group: "Your own spoons, drops and packets", Kind: "choice", options: options("", "ask me", "flowerPaste", "flower paste (1.6 % gum)", "modellingPaste", "hardened sugar paste (0.95 % gum)"), at: func(k *noun.Kitchen) any { return &k.MixWith }},

@@ -6,6 +6,7 @@ import (
 	"slices"
 	"strings"
 
+	"dustyfern/craft/mix"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
 	"dustyfern/craft/technique"
@@ -128,6 +129,8 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	for _, m := range w.Way.Measures {
 		if x, said := p.Measures[m.Name]; said {
 			in.Measures[m.Name] = x
+		} else if c := b.Kitchen.BoilingC; m.Name == heightName && c != nil {
+			in.Measures[m.Name] = math.Min(m.To, math.Max(m.From, mix.HeightOf(*c)))
 		} else if x, _ := b.roundTier(w.order, m.Name); x > 0 {
 			in.Measures[m.Name] = math.Min(m.To, math.Max(m.From, x))
 		}
@@ -166,6 +169,10 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	b.ownMinutes(w, &in)
 	return in
 }
+
+// heightName is the number of a way of making that says how high the kitchen lies: it is
+// known by the own thermometer in boiling water.
+const heightName = "altitudeM"
 
 func yes(b bool) float64 {
 	if b {

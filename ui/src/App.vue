@@ -109,6 +109,7 @@ const keys: [string, string][] = [
   ['Backspace', 'at the bench: take the last one back'],
   ['T', 'hands on: a timer'],
   ['W', 'hands on: the scale'],
+  ['H', 'hands on: the thermometer, while something is cooked'],
   ['+ -', 'hands on: one more, one fewer'],
   ['X', 'at the bench: one broke'],
   ['Ctrl Z', 'take the last change back; with Shift do it again'],

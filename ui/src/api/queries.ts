@@ -1,7 +1,7 @@
 import { useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
-import { computed, onBeforeUnmount, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { computed, onBeforeUnmount, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, noteTold, Refused, take, type BenchView, type Kind, type WeightView } from './client'
+import { api, noteTold, Refused, take, type BenchView, type HeatView, type Kind, type WeightView } from './client'
 
 export const cache = new QueryClient({
   defaultOptions: {
@@ -264,9 +264,16 @@ export function useBench() {
 }
 
 /** The scale as it is pushed while it is looked at. */
-export function useScale(op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) {
+export const useScale = (op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) =>
+  useDevice<WeightView>('scale', 'weight', op, on)
+
+/** The thermometer, likewise. */
+export const useThermometer = (op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) =>
+  useDevice<HeatView>('thermometer', 'heat', op, on)
+
+function useDevice<V>(name: string, event: string, op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) {
   const studio = useStudio()
-  const data = ref<WeightView>()
+  const data = shallowRef<V>()
   const shown = ref(0) // counts up when what is aimed at must be read anew
   let source: EventSource | undefined
   function stop() {
@@ -278,11 +285,8 @@ export function useScale(op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<bool
     () => {
       stop()
       if (!toValue(on) || !studio.value) return
-      source = new EventSource(`/api/s/${studio.value}/scale/live?op=${encodeURIComponent(toValue(op))}`)
-      source.addEventListener(
-        'weight',
-        (e) => (data.value = JSON.parse((e as MessageEvent<string>).data) as WeightView),
-      )
+      source = new EventSource(`/api/s/${studio.value}/${name}/live?op=${encodeURIComponent(toValue(op))}`)
+      source.addEventListener(event, (e) => (data.value = JSON.parse((e as MessageEvent<string>).data) as V))
     },
     { immediate: true },
   )

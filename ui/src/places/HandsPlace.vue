@@ -11,6 +11,7 @@ import BrokeDialog from '../parts/BrokeDialog.vue'
 import { useKeys } from '../parts/keys'
 import TroubleList from '../parts/TroubleList.vue'
 import LoadState from '../parts/LoadState.vue'
+import HeatDialog from '../parts/HeatDialog.vue'
 import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
 import NotDue from '../parts/NotDue.vue'
@@ -129,7 +130,7 @@ const count = (by: number) => {
   const t = tally.value
   if (t) act(`count ${t.op} ${t.version}`, () => countBy.mutateAsync({ op: t.op, version: t.version, by }))
 }
-const asking = ref<'' | 'timer' | 'broke' | 'scale'>('')
+const asking = ref<'' | 'timer' | 'broke' | 'scale' | 'heat'>('')
 // what is weighed: the press under the hands, else the one begun last
 const weighs = computed(() => (step.value?.planned.run ? step.value.op : (v.value?.tallies.at(-1)?.op ?? '')))
 const breakable = computed(() => (v.value?.tallies ?? []).filter((t) => t.made > t.broken))
@@ -177,6 +178,7 @@ useKeys({
   Backspace: back,
   t: () => (asking.value = 'timer'),
   w: () => weighs.value && (asking.value = 'scale'),
+  h: () => step.value?.planned.heat && (asking.value = 'heat'),
   '+': () => count(1),
   '-': () => count(-1),
   x: askBroke,
@@ -292,6 +294,10 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             <template v-if="weighs">
               <Button label="Scale" severity="secondary" outlined class="tall" @click="asking = 'scale'" /> <kbd>W</kbd>
             </template>
+            <template v-if="step?.planned.heat">
+              <Button label="Thermometer" severity="secondary" outlined class="tall" @click="asking = 'heat'" />
+              <kbd>H</kbd>
+            </template>
             <Button
               v-if="v.lastSays"
               label="Take back"
@@ -325,6 +331,13 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           </section>
         </aside>
       </div>
+      <HeatDialog
+        v-if="step?.planned.heat"
+        :op="step.op"
+        :cautions="step.cautions"
+        :visible="asking === 'heat'"
+        @update:visible="asking = ''"
+      />
       <ScaleDialog :op="weighs" :visible="asking === 'scale'" @update:visible="asking = ''" />
       <BrokeDialog
         :visible="asking === 'broke'"
