@@ -332,7 +332,10 @@ func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
 	}
 	share := float64(in.x.pieces) / float64(max(1, w.Batch.Make))
 	l.figures(s, in, share)
-	grams := l.b.Reader.Paste(w.Batch.PasteG * share)
+	grams := ""
+	if in.draws {
+		grams = l.b.Reader.Paste(w.Batch.PasteG * share)
+	}
 	verb := y.Kind
 	if y.Dry != nil && w.Sets() {
 		verb, on = "set", ""

@@ -61,6 +61,9 @@ func StepTitle(verb, what string, made, placed int, grams, on string) string {
 	if !ok {
 		s.title = strings.ToUpper(verb[:1]) + verb[1:] + " {w}"
 	}
+	if grams == "" { // what was taken out is kneaded once more
+		s.title = strings.Replace(s.title, "{g} ", "", 1)
+	}
 	out := strings.NewReplacer("{w}", what, "{n}", fmt.Sprint(made), "{p}", fmt.Sprint(placed), "{g}", grams).Replace(s.title)
 	if on != "" {
 		out += " on " + on

@@ -100,8 +100,9 @@ const place = () => Math.min(1.1, v.value?.place ?? 0)
   font-weight: 600;
 }
 .column {
+  display: block;
   width: 100%;
-  height: 52px;
+  height: auto;
 }
 .glass {
   fill: var(--flour);

@@ -102,6 +102,10 @@ async function dropIt() {
           @click="standIn.mutate({ mode: m })"
         />
       </p>
+      <p class="quiet">
+        The thermometer in the pan is looked at from Hands on, while something is cooked. A real one is named likewise:
+        <code>--thermometer /dev/ttyUSB1</code> or <code>--thermometer tcp://host:port</code>.
+      </p>
     </details>
     <section v-if="k" class="flour out">
       <h2>Take the studio with you</h2>
