@@ -232,6 +232,21 @@ func TestWhatANewPieceBeginsFrom(t *testing.T) {
 	if w := byKey["T02"]; w.Lacks != "no string mould in the drawer" {
 		t.Errorf("%+v", w)
 	}
+	// what hands make wants no tool that shapes it; what else it is reckoned with is said
+	if w := byKey["T15"]; w.Lacks != "" || w.ToolID != 0 || !slices.Contains(w.Besides, "dowels") || slices.Contains(w.Besides, "foam sheet") {
+		t.Errorf("%+v", w)
+	}
+	if _, colours := byKey["T26"]; colours {
+		t.Error("colouring a tier is offered as a piece")
+	}
+	h.make(studio.KindTool, 0, set{"name": "Sticks", "kind": "dowel", "diameterMM": "30 mm"})
+	withSticks, err := h.Offers(t.Context(), h.slug, next)
+	h.ok(err)
+	for _, w := range withSticks.Ways {
+		if slices.Contains(w.Besides, "dowels") {
+			t.Errorf("%s: the dowels lie in the drawer", w.Name)
+		}
+	}
 	if v.Ways[0].Lacks != "" || v.Ways[len(v.Ways)-1].Lacks == "" {
 		t.Error("what cannot be made stands before what can")
 	}

@@ -196,3 +196,33 @@ func TestKneadMinutesGrowByTheQuarterKilo(t *testing.T) {
 		}
 	}
 }
+
+// Each piece goes a little faster, none in less than half the time of the first.
+func TestHandsLearnToAFloor(t *testing.T) {
+	t.Parallel()
+	minutes := func(n, before int) float64 {
+		t.Helper()
+		out, err := Job(JobIn{FirstMinutes: new(6.0), Pieces: &n, Before: &before})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return *out.PiecesMinutes
+	}
+	last := 6.1
+	for i := range 60 {
+		each := minutes(1, i)
+		if each > last+1e-9 || each < 3-1e-9 {
+			t.Errorf("piece %d takes %.2f min, the one before %.2f", i+1, each, last)
+		}
+		last = each
+	}
+	if a, b := minutes(30, 0), minutes(20, 0)+minutes(10, 20); math.Abs(a-b) > 1e-9 {
+		t.Errorf("thirty in one go %.3f min, in two %.3f", a, b)
+	}
+	if out, err := Job(JobIn{FirstMinutes: new(6.0), Pieces: new(0), SetupMinutes: new(10.0)}); err != nil || out.Minutes != 0 {
+		t.Errorf("nothing takes %v min, %v", out.Minutes, err)
+	}
+	if _, err := Job(JobIn{FirstMinutes: new(6.0)}); err == nil {
+		t.Error("how many was not asked")
+	}
+}

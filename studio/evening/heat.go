@@ -39,6 +39,7 @@ type HeatView struct {
 // HeatAim is the stage that a step cooks to, C at this kitchen's height.
 type HeatAim struct {
 	low, high float64
+	stage     string
 	lower     float64 // by how much every stage lies lower here
 	r         read.Reader
 }
@@ -61,7 +62,11 @@ func (s *Evening) HeatAt(ctx context.Context, slug, op string) (*HeatAim, error)
 			return fault.New(fault.Contradiction, "op", "Nothing is cooked in this step.")
 		}
 		aim.low, aim.high = h.LowC, h.HighC
-		aim.lower = mix.Stages[len(mix.Stages)-1].LowC - h.LowC
+		for _, stage := range mix.Stages { // no two stages are equally wide
+			if math.Abs(stage.HighC-stage.LowC-(h.HighC-h.LowC)) < 0.01 {
+				aim.stage, aim.lower = stageNames[stage.Code], stage.LowC-h.LowC
+			}
+		}
 		return nil
 	})
 	return aim, err
@@ -82,7 +87,7 @@ var stageNames = map[string]string{"thread": "thread", "softBall": "soft ball", 
 func (a *HeatAim) View(now Heat) HeatView {
 	out := HeatView{Plugged: now.Plugged, Why: read.UpperFirst(now.Why), Verdict: "none"}
 	if a.high > 0 {
-		out.Aim = fmt.Sprintf("hard crack here: %s to %s", a.r.Temp(math.Round(a.low)), a.r.Temp(math.Round(a.high)))
+		out.Aim = fmt.Sprintf("%s here: %s to %s", a.stage, a.r.Temp(math.Round(a.low)), a.r.Temp(math.Round(a.high)))
 	}
 	if !now.Plugged {
 		return out

@@ -18,14 +18,15 @@ var shapeOptions = options("", "as its way of making says", "sheet", "thin and f
 // scale belong to the kitchen.
 func KindOptions() (out []Option) {
 	for _, k := range technique.Ours.Common.Tools {
-		if inDrawer(k.Kind) {
+		if InDrawer(k.Kind) {
 			out = append(out, Option{k.Kind, k.Names.UK})
 		}
 	}
 	return out
 }
 
-func inDrawer(kind string) bool {
+// InDrawer tells whether a kind of tool lies in the drawer, not in the kitchen.
+func InDrawer(kind string) bool {
 	return kind != "tray" && kind != "freezer" && kind != "spoonScale"
 }
 
@@ -244,7 +245,7 @@ func PieceFieldsOf(lib *technique.Library, t *technique.Technique) []*Field[noun
 	}
 	lead := lib.Leading(t)
 	for _, r := range t.Tools {
-		if k := lib.Kind(r.Kind); len(k.Measures) > 0 && (lead == nil || r.Role != lead.Role) && inDrawer(r.Kind) {
+		if k := lib.Kind(r.Kind); len(k.Measures) > 0 && (lead == nil || r.Role != lead.Role) && InDrawer(r.Kind) {
 			out = append(out, roleField(r.Role, k.Names.UK))
 		}
 	}

@@ -27,6 +27,7 @@ type WayOffer struct {
 	Paste    string   `json:"paste"`
 	Taste    string   `json:"taste"`
 	Joins    []string `json:"joins" doc:"states in which it can go on"`
+	Besides  []string `json:"besides" doc:"other tools that it is reckoned with and that the drawer does not hold"`
 	Own      bool     `json:"own" doc:"a way of this studio's own"`
 }
 
@@ -65,7 +66,7 @@ func (b *Means) Offers(c *noun.Commission) []WayOffer {
 }
 
 func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
-	v := WayOffer{Key: t.Key, Name: NameOf(b.Reader, t.Names), About: b.Reader.Say(t.About), Breakage: breakageWords[t.Breakage], Joins: []string{}, Own: technique.Ours.Of(t.Key) == nil}
+	v := WayOffer{Key: t.Key, Name: NameOf(b.Reader, t.Names), About: b.Reader.Say(t.About), Breakage: breakageWords[t.Breakage], Joins: []string{}, Besides: b.besides(t), Own: technique.Ours.Of(t.Key) == nil}
 	for _, s := range t.Join().States {
 		if o, ok := stateWords[s]; ok {
 			v.Joins = append(v.Joins, b.Reader.Say(o.Say))
@@ -113,6 +114,22 @@ func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
 		v.Wait = "waits " + read.EstimateMinutes(chain.LongestWaitMinutes)
 	}
 	return v
+}
+
+// besides are the tools of a way beside the one that leads it which have a size or places
+// and are not in the drawer: it is reckoned with usual ones.
+func (b *Means) besides(t *technique.Technique) []string {
+	out := []string{}
+	lead := b.Library.Leading(t)
+	for i := range t.Tools {
+		r := &t.Tools[i]
+		k := b.Library.Kind(r.Kind)
+		if lead != nil && lead.Role == r.Role || len(k.Measures) == 0 || !read.InDrawer(k.Kind) || b.OfKind(r) != nil {
+			continue
+		}
+		out = append(out, b.Reader.Say(NameOf(b.Reader, k.Names)))
+	}
+	return out
 }
 
 // bestFor is a tool of the drawer that is usually worked with in this way; else any

@@ -3138,6 +3138,8 @@ export interface components {
         };
         WayOffer: {
             about: string;
+            /** @description other tools that it is reckoned with and that the drawer does not hold */
+            besides: string[];
             breakage: string;
             /** @description for a dozen */
             hands: string;

@@ -160,6 +160,9 @@ h2 {
   font-family: 'Fraunces Variable', serif;
   font-size: 28px;
 }
+.figures span:nth-child(n + 3) b {
+  font-size: 20px;
+}
 .caution {
   font-size: 14px;
   color: var(--honey);
@@ -237,6 +240,9 @@ h2 {
   .figures b {
     font-size: 20pt;
     line-height: 1.05;
+  }
+  .figures span:nth-child(n + 3) b {
+    font-size: 11pt;
   }
   .caution,
   .rules {

@@ -102,7 +102,10 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
           >
             <span class="name"
               ><b>{{ w.name }}</b> <span class="quiet small">{{ w.about }}</span>
-              <span class="quiet small">{{ w.toolName || 'with hands' }}</span></span
+              <span class="quiet small"
+                >{{ w.toolName || 'with hands'
+                }}<template v-if="w.besides.length">; not in the drawer: {{ w.besides.join(', ') }}</template></span
+              ></span
             >
             <span class="of">
               <span class="bar" :style="{ width: `${(100 * w.handsMinutes) / most}%` }" aria-hidden="true"></span>
