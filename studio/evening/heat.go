@@ -4,14 +4,13 @@ import (
 	"context"
 	"fmt"
 	"math"
+	"time"
 
 	"dustyfern/craft/fault"
 	"dustyfern/craft/mix"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
-
-	"time"
 )
 
 // Heat is what a thermometer says now.

@@ -1,11 +1,17 @@
 <script setup lang="ts">
-import { computed } from 'vue'
+import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
 import type { Drawn } from '../api/client'
 
 // What is measured, to scale: the outlines and words come from the server, in mm.
 const props = defineProps<{ drawn: Drawn; swatch: string }>()
 const WIDE = 620
 const HIGH = 230
+// on a telephone there is less room: words keep their size and the rule its truth
+const figure = ref<HTMLElement>()
+const room = ref(WIDE)
+const watcher = new ResizeObserver(([at]) => (room.value = at?.contentRect.width || WIDE))
+onMounted(() => figure.value && watcher.observe(figure.value))
+onBeforeUnmount(() => watcher.disconnect())
 const edge = computed(() => Math.max(props.drawn.widthMM, props.drawn.heightMM) * 0.03 + 2)
 const box = computed(() => {
   const d = props.drawn
@@ -13,7 +19,12 @@ const box = computed(() => {
   return [d.leftMM - e, d.topMM - e, d.widthMM + 2 * e, d.heightMM + 2 * e]
 })
 // mm on a pixel, so that words and lines keep their size
-const perPixel = computed(() => Math.max((box.value[2] ?? 1) / WIDE, (box.value[3] ?? 1) / HIGH))
+const perPixel = computed(() => Math.max((box.value[2] ?? 1) / Math.min(WIDE, room.value), (box.value[3] ?? 1) / HIGH))
+const fills = computed<Record<string, string>>(() => ({
+  piece: props.swatch,
+  taken: props.swatch,
+  second: `color-mix(in srgb, ${props.swatch} 45%, #f6f2e9)`,
+}))
 // a rule of a round length, about a sixth of the picture
 const rule = computed(() => {
   const most = (box.value[2] ?? 60) / 5
@@ -22,20 +33,14 @@ const rule = computed(() => {
 </script>
 
 <template>
-  <figure class="pic">
+  <figure ref="figure" class="pic">
     <svg
       :viewBox="box.join(' ')"
       :style="{ width: `min(100%, ${(box[2] ?? 1) / perPixel}px)` }"
       role="img"
       :aria-label="drawn.says"
     >
-      <path
-        v-for="(s, i) in drawn.shapes"
-        :key="i"
-        :d="s.path"
-        :class="s.kind"
-        :fill="s.kind === 'piece' || s.kind === 'taken' ? swatch : undefined"
-      />
+      <path v-for="(s, i) in drawn.shapes" :key="i" :d="s.path" :class="s.kind" :fill="fills[s.kind]" />
       <text
         v-for="(w, i) in drawn.words"
         :key="'w' + i"
@@ -62,14 +67,12 @@ const rule = computed(() => {
 svg {
   display: block;
   height: auto;
+  overflow: visible;
   stroke: var(--ink);
   stroke-width: 1;
 }
 svg * {
   vector-effect: non-scaling-stroke;
-}
-.second {
-  fill: color-mix(in srgb, var(--sage-light) 70%, var(--honey-fill));
 }
 .scrap {
   fill: color-mix(in srgb, var(--linen) 60%, var(--flour));
