@@ -85,8 +85,12 @@ func (f fingers) set(path, label, text string) {
 // TestABadEvening: the paste is short, the count is cut, a mould tears, a piece breaks
 // late, the room turns damp, and who eats stands at each place; by touch and by keys.
 func TestABadEvening(t *testing.T) {
+	t.Parallel()
 	for _, touch := range []bool{true, false} {
-		t.Run(map[bool]string{true: "touch", false: "keys"}[touch], func(t *testing.T) { badEvening(t, touch) })
+		t.Run(map[bool]string{true: "touch", false: "keys"}[touch], func(t *testing.T) {
+			t.Parallel()
+			badEvening(t, touch)
+		})
 	}
 }
 

@@ -14,6 +14,7 @@ import (
 // TestTheScale weighs balls at the bench: live, beside the tolerance, tared,
 // kept on the mould, and typed when it is unplugged.
 func TestTheScale(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T20:12:00Z")
 	h := hand{t, p, p.open(t, demoStudio+"/hands")}
 	page := h.page
@@ -62,6 +63,7 @@ func TestTheScale(t *testing.T) {
 // TestAStudioOutAndIn: a document is looked at first, refused with its place,
 // and brought in; the demo can be put back.
 func TestAStudioOutAndIn(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	export := exec.Command(binary, "export", "--data", p.data, "hollow-lane-sugar-room")
 	export.Env = append(os.Environ(), "DATABASE_URL=")

@@ -89,6 +89,7 @@ func (s planned) begins() string { return time.UnixMilli(s.Start).UTC().Format(t
 // TestTheWholeEvening works the fernery as it is worked: hand by hand, with a
 // broken piece, a slip, a reload and a restart in the middle.
 func TestTheWholeEvening(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T20:12:00Z")
 	h := hand{t, p, p.open(t, demoStudio+"/hands")}
 	page := h.page
@@ -199,6 +200,7 @@ func TestTheWholeEvening(t *testing.T) {
 
 // TestTheFreezerRings: two copies go in, and the screen names what is ready.
 func TestTheFreezerRings(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T20:12:00Z")
 	h := hand{t, p, p.open(t, demoStudio+"/hands")}
 	plan := only(t, p, h.page, 1)
@@ -229,6 +231,7 @@ func TestTheFreezerRings(t *testing.T) {
 // TestAPressWaitsItsTurn: the next step may be on the screen before the answer
 // to the last press is; a press of it is not lost.
 func TestAPressWaitsItsTurn(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T20:12:00Z")
 	h := hand{t, p, p.open(t, demoStudio+"/hands")}
 	p.clock(t, only(t, p, h.page, 4)["p4.1.knead"].begins())
@@ -256,6 +259,7 @@ func TestAPressWaitsItsTurn(t *testing.T) {
 // TestASecondWindowHears of a change within a second, and follows a step that
 // was done elsewhere.
 func TestASecondWindowHears(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	one, two := p.open(t, demoStudio+"/bench"), p.open(t, demoStudio+"/hands")
 	takeFirst(t, one)
@@ -277,6 +281,7 @@ func TestASecondWindowHears(t *testing.T) {
 // TestWhatIsKeptIsSentLater: typed while the server is away, kept over a
 // reload, sent in order when it is back.
 func TestWhatIsKeptIsSentLater(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")
@@ -300,6 +305,7 @@ func TestWhatIsKeptIsSentLater(t *testing.T) {
 
 // TestUndoByKey takes the last change back and does it again.
 func TestUndoByKey(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")

@@ -152,6 +152,7 @@ func TestThePostgresIsKilled(t *testing.T) {
 // TestPostgresIsAwayForAWhile: it hangs, as on a disk that does not answer, and
 // comes back; the page keeps what is typed and sends it.
 func TestPostgresIsAwayForAWhile(t *testing.T) {
+	t.Parallel()
 	p := safeStart(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")

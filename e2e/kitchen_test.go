@@ -11,6 +11,7 @@ import (
 // TestTheWeekIsDrawn: hours are changed by hand, by keys and by text, and one date by the
 // calendar; what was refused is kept.
 func TestTheWeekIsDrawn(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	tuesday := func(words string) {
@@ -66,6 +67,7 @@ func TestTheWeekIsDrawn(t *testing.T) {
 
 // TestWhatIsRefusedStaysMarked over a change of place, until it is mended.
 func TestWhatIsRefusedStaysMarked(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	see(t, page, "How is the room?")
@@ -92,6 +94,7 @@ func TestWhatIsRefusedStaysMarked(t *testing.T) {
 // TestAFoldedGroupKeepsWhatIsRefused: what was typed in it stays in sight with its reason,
 // and it stays open when that is mended.
 func TestAFoldedGroupKeepsWhatIsRefused(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	see(t, page, "How is the room?")
@@ -110,6 +113,7 @@ func TestAFoldedGroupKeepsWhatIsRefused(t *testing.T) {
 
 // TestNoFieldLiesUnderTheBar of a telephone as the focus goes through Kitchen.
 func TestNoFieldLiesUnderTheBar(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	page.MustSetViewport(390, 844, 1, true)
@@ -135,6 +139,7 @@ func TestNoFieldLiesUnderTheBar(t *testing.T) {
 // TestANewStudioIsAskedThreeThings and comes to its first plan in eleven entries or fewer;
 // what cannot be read is kept beside the reason.
 func TestANewStudioIsAskedThreeThings(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, "/")
 	entries := 0

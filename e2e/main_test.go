@@ -65,7 +65,10 @@ func run(m *testing.M) int {
 		Headless(false).Set("headless", "new").
 		NoSandbox(os.Geteuid() == 0).
 		Set("disable-gpu").Set("disable-quic").Set("no-first-run").
-		Set("disable-background-networking").Set("disable-component-update").Set("disable-sync").
+		Set("disable-background-networking").
+		// tests run beside one another: a window behind another is as awake as the one in front
+		Set("disable-renderer-backgrounding").Set("disable-backgrounding-occluded-windows").Set("disable-background-timer-throttling").
+		Set("disable-component-update").Set("disable-sync").
 		Set("force-device-scale-factor", "1").Set("hide-scrollbars").Set("font-render-hinting", "none").
 		Set("lang", "en-GB").Env(append(os.Environ(), "LANGUAGE=en_GB", "TZ=Europe/London")...).
 		Logger(io.Discard)
@@ -236,6 +239,9 @@ func (p *program) open(t testing.TB, path string) *rod.Page {
 	// look often: Rod's own sleeper backs off to a second
 	page = page.Context(ctx).Sleeper(func() utils.Sleeper { return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil) })
 	page.MustSetViewport(1280, 800, 1, false)
+	if err := (proto.EmulationSetFocusEmulationEnabled{Enabled: true}).Call(page); err != nil {
+		t.Fatal(err)
+	}
 	// what the page says wrong is the test's failure
 	go page.EachEvent(func(e *proto.RuntimeExceptionThrown) { t.Errorf("page: %s", e.ExceptionDetails.Exception.Description) })()
 	page.MustNavigate(p.url + path)

@@ -9,6 +9,7 @@ import (
 // TestAToolByItsPicture: its kind is chosen by its picture, only the measures of that
 // kind are asked, and the drawing grows as they are typed.
 func TestAToolByItsPicture(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/drawer")
 	see(t, page, "Formers")
@@ -35,6 +36,7 @@ func TestAToolByItsPicture(t *testing.T) {
 // TestPartsByHand: a part is put on, counted, changed and taken off; a side on which
 // makers differ is taken, and stands on the sheet.
 func TestPartsByHand(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/2/pieces?piece=9")
 	see(t, page, "One part: the piece itself.")
@@ -66,6 +68,7 @@ func TestPartsByHand(t *testing.T) {
 
 // TestAWayOfOurOwn is copied, changed on its page, and read beside the others.
 func TestAWayOfOurOwn(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/drawer")
 	clickOn(page, "a", "Ways of making")
@@ -86,6 +89,7 @@ func TestAWayOfOurOwn(t *testing.T) {
 
 // TestTiersByHand: a tier is put on with a press, said field by field, and drawn.
 func TestTiersByHand(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/brief")
 	see(t, page, "Tier 1, the lowest")
@@ -99,6 +103,7 @@ func TestTiersByHand(t *testing.T) {
 
 // TestPartsStandSideBySide in Make, and one press goes from the stem to its cap.
 func TestPartsStandSideBySide(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/make?piece=5")
 	see(t, page, "Side by side")
@@ -112,6 +117,7 @@ func TestPartsStandSideBySide(t *testing.T) {
 
 // TestAnEmptyDrawerSaysWhatToMeasure where a first piece is begun.
 func TestAnEmptyDrawerSaysWhatToMeasure(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, "/")
 	see(t, page, "Hollow Lane Sugar Room")
@@ -128,6 +134,7 @@ func TestAnEmptyDrawerSaysWhatToMeasure(t *testing.T) {
 
 // TestManyLateOrdersLeaveTheStepInSight: the first few are said, the others folded.
 func TestManyLateOrdersLeaveTheStepInSight(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T20:12:00Z")
 	page := p.open(t, demoStudio+"/bench")
 	for i := range 8 {

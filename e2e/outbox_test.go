@@ -12,6 +12,7 @@ import (
 // TestABadChangeHoldsUpNothing: of three that were kept the first is refused; the
 // others are saved, and it stays with its reason until it is let go.
 func TestABadChangeHoldsUpNothing(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")
@@ -44,6 +45,7 @@ func TestABadChangeHoldsUpNothing(t *testing.T) {
 // TestWhatMeansTheLastIsNotKept: taking back is for what was seen as the last. It
 // is never kept for later, and one that comes late is refused.
 func TestWhatMeansTheLastIsNotKept(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/hands")
 	h := hand{t, p, page}
@@ -75,6 +77,7 @@ func TestWhatMeansTheLastIsNotKept(t *testing.T) {
 // TestOnePressIsOneRead: a press brings the bench with its answer; at most one
 // more read follows, of the line that was hung anew beside it.
 func TestOnePressIsOneRead(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/hands")
 	h := hand{t, p, page}

@@ -17,6 +17,7 @@ import (
 // TestThePantryIsKept takes some, asks what is not known, learns, and takes
 // back.
 func TestThePantryIsKept(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
 	lot := func(name string) { clickOn(page, "button.lot", name) }
@@ -58,6 +59,7 @@ func TestThePantryIsKept(t *testing.T) {
 
 // TestATableComesIn shows its bad rows before the good ones are taken.
 func TestATableComesIn(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
 	see(t, page, "White flower paste")
@@ -78,6 +80,7 @@ func TestATableComesIn(t *testing.T) {
 
 // TestWillItDo lists what the commissions want, and prints what is to be bought.
 func TestWillItDo(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
 	clickOn(page, "button.lot", "White flower paste")
@@ -100,6 +103,7 @@ func TestWillItDo(t *testing.T) {
 
 // TestTheColourBench mixes, chooses other gels, takes leftovers, lets down.
 func TestTheColourBench(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/paste?piece=3")
 	see(t, page, "Fern fronds, small")
@@ -202,6 +206,7 @@ func TestTheColourBench(t *testing.T) {
 
 // TestABottleIsCompared narrows what is known of it.
 func TestABottleIsCompared(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/pantry")
 	clickOn(page, "button.lot", "Holly green")
@@ -217,6 +222,7 @@ func TestABottleIsCompared(t *testing.T) {
 
 // TestMixesAreAsked, and the pastes of a commission made fewer.
 func TestMixesAreAsked(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/paste?piece=6")
 	see(t, page, "Or say the mix as you know it")

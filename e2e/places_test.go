@@ -13,6 +13,7 @@ import (
 
 // TestCommissionsComeAndGo puts one aside, opens it again and hands it over.
 func TestCommissionsComeAndGo(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions")
 	see(t, page, "The clockmaker's seventieth")
@@ -39,6 +40,7 @@ func TestCommissionsComeAndGo(t *testing.T) {
 
 // TestPiecesAreArranged duplicates, moves and removes, and brings back.
 func TestPiecesAreArranged(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	names := func(want string) {
@@ -62,6 +64,7 @@ func TestPiecesAreArranged(t *testing.T) {
 
 // TestTheDrawerAndThePantry are corrected in place, and what is used stays.
 func TestTheDrawerAndThePantry(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/drawer")
 	see(t, page, "Bead string, 4 mm")
@@ -102,6 +105,7 @@ func TestTheDrawerAndThePantry(t *testing.T) {
 
 // TestComingBack goes on where a stopped server left off, without a reload.
 func TestComingBack(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/brief")
 	see(t, page, "Who eats")
@@ -119,6 +123,7 @@ func TestComingBack(t *testing.T) {
 
 // TestTheSheetPrintsWhatTheEveningNeeds on white, without the places.
 func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/sheet")
 	see(t, page, "Bench sheet")
@@ -157,6 +162,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 
 // TestWhyOpensEachRule: no number of the batch stands without its reason.
 func TestWhyOpensEachRule(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/make?piece=1")
 	see(t, page, "Balls to make")
@@ -177,6 +183,7 @@ func TestWhyOpensEachRule(t *testing.T) {
 
 // TestAnEveningOnATelephone works at 390 px in the dim scheme, by touch.
 func TestAnEveningOnATelephone(t *testing.T) {
+	t.Parallel()
 	p := start(t, "--now", "2026-12-03T21:31:00Z")
 	page := p.open(t, demoStudio+"/bench")
 	page.MustSetViewport(390, 844, 1, true)
@@ -199,6 +206,7 @@ func TestAnEveningOnATelephone(t *testing.T) {
 
 // TestWhatRingsComesFirst on a telephone, where there is no second column.
 func TestWhatRingsComesFirst(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
 	page.MustSetViewport(390, 844, 1, true)
@@ -215,6 +223,7 @@ func TestWhatRingsComesFirst(t *testing.T) {
 
 // TestTwoStudiosSideBySide share a server and nothing else.
 func TestTwoStudiosSideBySide(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, "/")
 	field(page, "A studio of your own").MustInput("Elm Bench")
@@ -234,6 +243,7 @@ func TestTwoStudiosSideBySide(t *testing.T) {
 
 // TestScriptIsOnlyText: what looks like a page is shown as it was typed.
 func TestScriptIsOnlyText(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")
@@ -250,6 +260,7 @@ func TestScriptIsOnlyText(t *testing.T) {
 
 // TestFinding goes to what is called so, by key and by touch.
 func TestFinding(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
 	see(t, page, "It could be done earlier")
@@ -272,6 +283,7 @@ func TestFinding(t *testing.T) {
 // helps, on the bench, on the order and in its row; the alarm is gone, and in drier air
 // it is back.
 func TestADampEvening(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T20:12:00Z")
 	page := p.open(t, demoStudio+"/kitchen")
 	see(t, page, "Humidity")

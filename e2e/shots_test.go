@@ -33,6 +33,7 @@ var views = []struct{ name, path, see string }{
 // TestShots remakes the pictures of the README when SHOTS names a folder;
 // SCHEME (light, dark) and NARROW choose what they show, ONLY one of them.
 func TestShots(t *testing.T) {
+	t.Parallel()
 	out := os.Getenv("SHOTS")
 	if out == "" {
 		t.Skip("SHOTS names no folder")

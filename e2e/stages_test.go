@@ -11,6 +11,7 @@ import (
 
 // TestADampRoom says in words what never sets, and what would help.
 func TestADampRoom(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	see(t, page, "Weekly hours")
@@ -30,6 +31,7 @@ func TestADampRoom(t *testing.T) {
 
 // TestWaysOutOfAnEmptyWindow are each one press to take and to take back.
 func TestWaysOutOfAnEmptyWindow(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, page, "Beetles: 9")
@@ -52,6 +54,7 @@ func TestWaysOutOfAnEmptyWindow(t *testing.T) {
 
 // TestThePegIsDragged with a mouse, and snaps to what the server says.
 func TestThePegIsDragged(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/paste?piece=4")
 	see(t, page, "Toadstool caps")
@@ -68,6 +71,7 @@ func TestThePegIsDragged(t *testing.T) {
 
 // TestKeysCanBeSwitchedOff in Kitchen.
 func TestKeysCanBeSwitchedOff(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	see(t, page, "Keys of the keyboard")
@@ -85,6 +89,7 @@ func TestKeysCanBeSwitchedOff(t *testing.T) {
 
 // TestAnotherReader reads other words and units, and a dim scheme.
 func TestAnotherReader(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/kitchen")
 	see(t, page, "Weekly hours")
@@ -101,6 +106,7 @@ func TestAnotherReader(t *testing.T) {
 
 // TestOddTyping loses nothing and breaks nothing.
 func TestOddTyping(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/brief")
 	see(t, page, "Who eats")
@@ -123,6 +129,7 @@ func TestOddTyping(t *testing.T) {
 
 // TestALongList stays usable: sixty pieces, drawn and listed.
 func TestALongList(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=5")
 	see(t, page, "Toadstool stems: 14")
@@ -162,6 +169,7 @@ func TestALongList(t *testing.T) {
 
 // TestThePicturesHaveTwins: each drawing says the same in words.
 func TestThePicturesHaveTwins(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/paste?piece=6")
 	see(t, page, "Beetles")
@@ -186,6 +194,7 @@ func TestThePicturesHaveTwins(t *testing.T) {
 
 // TestTakingTheirs drops one's own text where two windows met.
 func TestTakingTheirs(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	one, two := p.open(t, demoStudio+"/commissions/1/pieces?piece=6"), p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	see(t, one, "Beetles: 9")

@@ -64,6 +64,7 @@ func choose(page *rod.Page, label, option string) {
 // TestTheWalk takes an order in an empty studio from brief to bench sheet, as
 // somebody would who has never seen it.
 func TestTheWalk(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, "/")
 	see(t, page, "Hollow Lane Sugar Room")
@@ -180,6 +181,7 @@ func TestTheWalk(t *testing.T) {
 
 // TestKeysAlone works the bench and the stages without a mouse.
 func TestKeysAlone(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
 	takeFirst(t, page)
@@ -218,6 +220,7 @@ func TestKeysAlone(t *testing.T) {
 
 // TestThePeg is moved by arrow keys, and the grams follow from the server.
 func TestThePeg(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/paste?piece=2")
 	see(t, page, "Fern fronds, medium")
@@ -241,6 +244,7 @@ func TestThePeg(t *testing.T) {
 
 // TestTwoWindows shows both states where two windows meet on one field.
 func TestTwoWindows(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	one, two := p.open(t, demoStudio+"/commissions/1/brief"), p.open(t, demoStudio+"/commissions/1/brief")
 	see(t, one, "Who eats")
@@ -257,6 +261,7 @@ func TestTwoWindows(t *testing.T) {
 }
 
 func TestDeletingCanBeUndone(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions")
 	see(t, page, "Observatory evening")
@@ -269,6 +274,7 @@ func TestDeletingCanBeUndone(t *testing.T) {
 // TestEveryPlace is free of axe's findings in both schemes, does not scroll
 // sideways at 390 px, and its targets are large enough.
 func TestEveryPlace(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
 	for _, v := range append(views, struct{ name, path, see string }{"studios", "/", "Hollow Lane"}, struct{ name, path, see string }{"nowhere", "/no/such/place", "nothing at this address"},
@@ -301,6 +307,7 @@ func TestEveryPlace(t *testing.T) {
 
 // TestAStoppedServer keeps what is typed and says what to do.
 func TestAStoppedServer(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/commissions/1/brief")
 	see(t, page, "Who eats")
@@ -314,6 +321,7 @@ func TestAStoppedServer(t *testing.T) {
 
 // TestFirstPage stays under 190 kB on the wire.
 func TestFirstPage(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, "/")
 	total := 0

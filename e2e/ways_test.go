@@ -89,6 +89,7 @@ type benchNow struct {
 // TestEachWayIsWorked makes one piece in each family of ways, from the first knead to
 // the cake, in the window in which hands work, and a toadstool of two parts.
 func TestEachWayIsWorked(t *testing.T) {
+	t.Parallel()
 	p := startAt(t, "2026-11-24T08:00:00Z")
 	const studio = "/s/elm-bench"
 	p.send(t, "/studios", texts{"name": "Elm Bench"})
@@ -215,6 +216,7 @@ func pressed(t testing.TB, page *rod.Page) {
 // TestAToolIsPhotographed: a photo with its deep zones marked stands beside the
 // pressing; marks are moved with the arrows and taken off again.
 func TestAToolIsPhotographed(t *testing.T) {
+	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/drawer")
 	clickOn(page, "button.line", "Fern frond")

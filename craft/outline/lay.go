@@ -114,15 +114,20 @@ func (s *sheet) fill(of ...int) {
 	}
 }
 
-// nest tries each way of laying and keeps the one that lays most; most is more
-// than can be.
-func nest(masks []*mask, cols, lines, most int) (best []laid) {
+func tablesOf(masks []*mask) [][]*clash {
 	tables := make([][]*clash, len(masks))
 	for i, a := range masks {
 		for _, b := range masks {
 			tables[i] = append(tables[i], clashes(a, b))
 		}
 	}
+	return tables
+}
+
+// nest tries each way of laying and keeps the one that lays most; most is more
+// than can be.
+func nest(masks []*mask, cols, lines, most int) (best []laid) {
+	tables := tablesOf(masks)
 	all := make([]int, len(masks))
 	keep := func(s *sheet) {
 		s.fill(all...)

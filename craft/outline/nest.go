@@ -43,70 +43,149 @@ const (
 // the outline grown by half the gap, so that pieces never overlap and the count is
 // one that can be cut.
 func Nest(in NestIn) (NestOut, error) {
-	var out NestOut
-	if len(in.PolygonMM) > 0 && len(in.PolygonMM) < 3 {
-		return out, fault.New(fault.Required, "polygonMM", "An outline has three corners or more.")
-	}
-	if err := fault.Check(&in); err != nil {
-		return out, err
-	}
-	ring, err := polygon("polygonMM", in.PolygonMM)
+	n, err := prepare(in)
 	if err != nil {
-		return out, err
+		return NestOut{}, err
 	}
-	area := math.Abs(shoelace(ring))
-	if area < 1e-6 {
-		return out, fault.New(fault.OutOfRange, "polygonMM", "These corners enclose nothing.")
-	}
-	w, h, g, e, c := *in.SheetWidthMM, *in.SheetHeightMM, *in.GapMM, *in.EdgeMM, *in.CellMM
-	if w*h/(c*c) > mostCells {
-		return out, fault.New(fault.OutOfRange, "cellMM", "Over 16 million cells: take larger ones, at least %.2f mm.", math.Sqrt(w*h/mostCells))
-	}
-	if math.Max(0, w-2*e)*math.Max(0, h-2*e)/area > mostNested {
-		return out, fault.New(fault.OutOfRange, "polygonMM", "Over %d would fit: cut the sheet first.", mostNested)
-	}
-	turns := in.RotationsDeg
-	if len(turns) == 0 {
-		turns = []float64{0, 180}
-	}
-	cols, lines := measure.Floor((w-2*e+g)/c), measure.Floor((h-2*e+g)/c)
-	var masks []*mask
-	for _, deg := range turns {
-		m := rasterize(turned(ring, deg), g/2, c)
-		m.deg = deg
-		alike := func(o *mask) bool { return slices.EqualFunc(o.spans, m.spans, slices.Equal) }
-		if m.w <= cols && m.h <= lines && !slices.ContainsFunc(masks, alike) { // a turn that changes nothing
-			masks = append(masks, m)
-		}
-	}
-	if len(masks) == 0 {
-		return out, fault.New(fault.Unreachable, "polygonMM", "Not one fits the sheet.")
-	}
-	least := masks[0].taken()
-	for _, m := range masks {
+	least := n.masks[0].taken()
+	for _, m := range n.masks {
 		least = min(least, m.taken())
 	}
-	most := cols * lines / least // by area: no way lays more
-	best := nest(masks, cols, lines, most)
-	flat := make([]*mask, len(masks))
-	for i, m := range masks {
+	most := n.cols * n.lines / least // by area: no way lays more
+	best := nest(n.masks, n.cols, n.lines, most)
+	flat := make([]*mask, len(n.masks))
+	for i, m := range n.masks {
 		flat[i] = m.flipped()
 	}
 	if len(best) == most {
 		flat = nil
 	}
-	if other := nest(flat, lines, cols, most); len(other) > len(best) {
+	if other := nest(flat, n.lines, n.cols, most); len(other) > len(best) {
 		best = best[:0]
 		for _, p := range other {
 			best = append(best, laid{p.y, p.x, p.of})
 		}
 	}
-	out.Count, out.UsedShare = len(best), float64(len(best))*area/(w*h)
-	for _, p := range best {
-		m := masks[p.of]
-		out.Placements = append(out.Placements, Placement{e + float64(p.x)*c - m.minX, e + float64(p.y)*c - m.minY, m.deg})
+	return n.out(best), nil
+}
+
+// NestAround lays an outline round pieces that a hand has put down: those stay where
+// they are, to the next cell, and the others fill what is left. Of the pieces held,
+// fits says which lie on the sheet and meet no earlier one; the others are left out of
+// the count. The held ones that fit come first.
+func NestAround(in NestIn, held []Placement) (out NestOut, fits []bool, err error) {
+	for _, h := range held {
+		if !slices.Contains(in.RotationsDeg, h.Deg) && len(in.RotationsDeg) > 0 {
+			return out, nil, fault.New(fault.UnknownValue, "held", "A piece lies turned by one of %v degrees, not by %g.", in.RotationsDeg, h.Deg)
+		}
 	}
-	return out, nil
+	n, err := prepare(in)
+	if err != nil {
+		return out, nil, err
+	}
+	tables := tablesOf(n.masks)
+	put := func() *sheet {
+		s := newSheet(n.masks, tables, n.cols, n.lines)
+		fits = fits[:0]
+		for _, h := range held {
+			of, x, y := n.cellOf(h)
+			ok := of >= 0 && s.fits(of, x, y)
+			if fits = append(fits, ok); ok {
+				s.lay(of, x, y)
+			}
+		}
+		return s
+	}
+	all := make([]int, len(n.masks))
+	for i := range all {
+		all[i] = i
+	}
+	best := put()
+	best.fill(all...)
+	for i := range n.masks {
+		s := put()
+		s.fill(i)
+		s.fill(all...)
+		if len(s.pieces) > len(best.pieces) {
+			best = s
+		}
+	}
+	return n.out(best.pieces), fits, nil
+}
+
+// nesting is a question made ready: the outline as cells in each of its turns.
+type nesting struct {
+	masks       []*mask
+	cols, lines int
+	edge, cell  float64
+	area, sheet float64
+}
+
+func (n *nesting) out(pieces []laid) (out NestOut) {
+	out.Count, out.UsedShare = len(pieces), float64(len(pieces))*n.area/n.sheet
+	for _, p := range pieces {
+		m := n.masks[p.of]
+		out.Placements = append(out.Placements, Placement{n.edge + float64(p.x)*n.cell - m.minX, n.edge + float64(p.y)*n.cell - m.minY, m.deg})
+	}
+	return out
+}
+
+// cellOf is the cell nearest to a place, and the mask that is turned so; -1 for none.
+func (n *nesting) cellOf(p Placement) (of, x, y int) {
+	for i, m := range n.masks {
+		for _, o := range append([]*mask{m}, m.alike...) {
+			if o.deg == p.Deg {
+				return i, int(math.Round((p.XMM - n.edge + o.minX) / n.cell)), int(math.Round((p.YMM - n.edge + o.minY) / n.cell))
+			}
+		}
+	}
+	return -1, 0, 0
+}
+
+func prepare(in NestIn) (*nesting, error) {
+	if len(in.PolygonMM) > 0 && len(in.PolygonMM) < 3 {
+		return nil, fault.New(fault.Required, "polygonMM", "An outline has three corners or more.")
+	}
+	if err := fault.Check(&in); err != nil {
+		return nil, err
+	}
+	ring, err := polygon("polygonMM", in.PolygonMM)
+	if err != nil {
+		return nil, err
+	}
+	area := math.Abs(shoelace(ring))
+	if area < 1e-6 {
+		return nil, fault.New(fault.OutOfRange, "polygonMM", "These corners enclose nothing.")
+	}
+	w, h, g, e, c := *in.SheetWidthMM, *in.SheetHeightMM, *in.GapMM, *in.EdgeMM, *in.CellMM
+	if w*h/(c*c) > mostCells {
+		return nil, fault.New(fault.OutOfRange, "cellMM", "Over 16 million cells: take larger ones, at least %.2f mm.", math.Sqrt(w*h/mostCells))
+	}
+	if math.Max(0, w-2*e)*math.Max(0, h-2*e)/area > mostNested {
+		return nil, fault.New(fault.OutOfRange, "polygonMM", "Over %d would fit: cut the sheet first.", mostNested)
+	}
+	turns := in.RotationsDeg
+	if len(turns) == 0 {
+		turns = []float64{0, 180}
+	}
+	n := &nesting{cols: measure.Floor((w - 2*e + g) / c), lines: measure.Floor((h - 2*e + g) / c), edge: e, cell: c, area: area, sheet: w * h}
+	for _, deg := range turns {
+		m := rasterize(turned(ring, deg), g/2, c)
+		m.deg = deg
+		if m.w > n.cols || m.h > n.lines {
+			continue
+		}
+		same := slices.IndexFunc(n.masks, func(o *mask) bool { return slices.EqualFunc(o.spans, m.spans, slices.Equal) })
+		if same >= 0 { // a turn that changes nothing
+			n.masks[same].alike = append(n.masks[same].alike, m)
+			continue
+		}
+		n.masks = append(n.masks, m)
+	}
+	if len(n.masks) == 0 {
+		return nil, fault.New(fault.Unreachable, "polygonMM", "Not one fits the sheet.")
+	}
+	return n, nil
 }
 
 func turned(ring []Point, deg float64) []Point {
@@ -132,6 +211,7 @@ func turned(ring []Point, deg float64) []Point {
 type mask struct {
 	w, h       int
 	deg        float64
+	alike      []*mask // other turns that take the same cells
 	minX, minY float64 // of the outline itself, mm
 	spans      [][][2]int
 }

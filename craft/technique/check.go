@@ -77,6 +77,13 @@ func (l *Library) checkTools(t *Technique) error {
 		}
 		seen[r.Role] = true
 	}
+	if t.Rolls != nil {
+		for _, c := range t.Rolls.Cuts {
+			if c.Role != OwnOutline && !seen[c.Role] && (c.LongMM == "" || c.WideMM == "") || c.Each == "" || c.Says == "" {
+				return fmt.Errorf("rolls: what is cut has a name, how many of a piece, and the role of its cutter or a length and a width")
+			}
+		}
+	}
 	for _, m := range t.Measures {
 		if !(m.From <= m.Default && m.Default <= m.To) {
 			return fmt.Errorf("measure %s: its usual value lies outside its limits", m.Name)
@@ -253,6 +260,15 @@ func (t *Technique) texts() map[string]string {
 	for _, b := range t.Bodies {
 		put("body "+b.ID, b.ThicknessMM)
 		put("body "+b.ID+" width", b.BodyMM)
+	}
+	if r := t.Rolls; r != nil {
+		put("rolls thickness", r.ThicknessMM)
+		put("rolls across", r.AcrossMM)
+		for i, c := range r.Cuts {
+			for k, text := range []string{c.LongMM, c.WideMM, c.Each, c.When} {
+				put(fmt.Sprintf("rolls cut %d, %d", i, k), text)
+			}
+		}
 	}
 	for i, g := range t.Given {
 		put(fmt.Sprintf("given %d", i), g.Is)

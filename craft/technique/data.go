@@ -218,6 +218,31 @@ type Picture struct {
 	From  []string `json:"from"`
 }
 
+// Rolls is how pieces are cut from a sheet: what is cut, how thin it is rolled, and how
+// much of a sheet is used while it stays open. The last two are names of numbers that
+// follow from moments.
+type Rolls struct {
+	Cuts        []Cut  `json:"cuts"`
+	ThicknessMM string `json:"thicknessMM"`
+	AcrossMM    string `json:"acrossMM,omitempty"` // of the roller; none: as wide as the board
+	MostPieces  string `json:"mostPieces,omitempty"`
+	MostStrips  string `json:"mostStrips,omitempty"`
+}
+
+// Cut is one thing that is cut: by the tool of a role, or by the piece's own outline
+// (role "own"), or a strip of a length and a width.
+type Cut struct {
+	Says   string `json:"says"`
+	Role   string `json:"role,omitempty"`
+	LongMM string `json:"longMM,omitempty"`
+	WideMM string `json:"wideMM,omitempty"`
+	Each   string `json:"each"` // of one piece
+	When   string `json:"when,omitempty"`
+}
+
+// OwnOutline is the role of the outline that a piece has itself.
+const OwnOutline = "own"
+
 // Technique is one way of making.
 type Technique struct {
 	Format    string             `json:"format"`
@@ -230,6 +255,7 @@ type Technique struct {
 	Tools     []Role             `json:"tools"`
 	Measures  []Measure          `json:"measures"`
 	Pictures  []Picture          `json:"pictures"`
+	Rolls     *Rolls             `json:"rolls,omitempty"`
 	Defaults  map[string]float64 `json:"defaults,omitempty"`
 	Pastes    []When             `json:"pastes"`
 	Refused   []When             `json:"refused,omitempty"`

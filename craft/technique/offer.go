@@ -163,6 +163,21 @@ type Foreseen struct {
 	Bodies  []Dries
 	Rests   float64 // minutes in the bag
 	Chills  float64 // minutes in the freezer
+	Rolled  *Rolled // nil: nothing is cut from a sheet
+}
+
+// Rolled is what is cut from a sheet, in numbers.
+type Rolled struct {
+	Cuts        []RolledCut
+	ThicknessMM float64
+	AcrossMM    float64 // of the roller; 0: as wide as the board
+}
+
+// RolledCut is one thing that is cut, and how many of it a piece takes.
+type RolledCut struct {
+	Says, Role     string
+	LongMM, WideMM float64
+	Each           float64
 }
 
 // Foresee works out of a part what the paste is asked for and what will dry, from
@@ -203,6 +218,47 @@ func (l *Library) Foresee(in ChainIn) (Foreseen, error) {
 			}
 		}
 		out.Bodies = append(out.Bodies, d)
+	}
+	out.Rolled, err = p.rolled()
+	return out, err
+}
+
+// rolled works out what is cut from a sheet.
+func (p *part) rolled() (*Rolled, error) {
+	r := p.t.Rolls
+	if r == nil {
+		return nil, nil
+	}
+	out := &Rolled{}
+	numbers := func(texts []string, to ...*float64) (err error) {
+		for i, text := range texts {
+			if text == "" {
+				continue
+			}
+			if *to[i], err = p.value(text, nil); err != nil {
+				return err
+			}
+		}
+		return nil
+	}
+	if err := numbers([]string{r.ThicknessMM, r.AcrossMM}, &out.ThicknessMM, &out.AcrossMM); err != nil {
+		return nil, err
+	}
+	for _, c := range r.Cuts {
+		holds, err := p.holds(c.When, nil)
+		if err != nil || !holds {
+			if err != nil {
+				return nil, err
+			}
+			continue
+		}
+		x := RolledCut{Says: c.Says, Role: c.Role}
+		if err := numbers([]string{c.LongMM, c.WideMM, c.Each}, &x.LongMM, &x.WideMM, &x.Each); err != nil {
+			return nil, err
+		}
+		if x.Each > 0 {
+			out.Cuts = append(out.Cuts, x)
+		}
 	}
 	return out, nil
 }
