@@ -70,6 +70,7 @@ func bringIn(c *echo.Context, o *Options) error {
 func documents(g *echo.Group, o *Options) {
 	s := o.Service
 	g.POST(strings.TrimPrefix(linesPath, "/api"), func(c *echo.Context) error { return bringIn(c, o) })
+	prints(g, o)
 	g.GET("/s/:studio/photos/:photo", func(c *echo.Context) error { return photoFile(c, o) })
 	g.GET("/s/:studio/export", func(c *echo.Context) error {
 		raw, err := s.Export(c.Request().Context(), c.Param("studio"))

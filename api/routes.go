@@ -20,7 +20,7 @@ import (
 // routes registers every operation: decode, one use case, answer.
 func routes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
 	studioRoutes(a, s, reset, log)
-	for _, of := range []func(huma.API, *studio.Service, *slog.Logger){rowRoutes, drawerRoutes, pantryRoutes, wayRoutes, pieceRoutes, benchRoutes, journalRoutes} {
+	for _, of := range []func(huma.API, *studio.Service, *slog.Logger){rowRoutes, drawerRoutes, pantryRoutes, wayRoutes, pieceRoutes, cutRoutes, benchRoutes, journalRoutes} {
 		of(a, s, log)
 	}
 }
@@ -143,6 +143,15 @@ func drawerRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 		Do string `path:"do" enum:"broke,mended,lent,back"`
 	}) (made, error) {
 		return made{in.ID}, s.CopySays(ctx, in.Studio, in.ID, in.Do)
+	})
+	post(a, log, "weighStrip", "/s/{studio}/tools/{id}/strip", func(ctx context.Context, in *struct {
+		NumberIn
+		Body pantry.StripIn
+	}) (made, error) {
+		return made{in.ID}, s.WeighStrip(ctx, in.Studio, in.ID, in.Body)
+	})
+	post(a, log, "recast", "/s/{studio}/tools/{id}/cast", func(ctx context.Context, in *NumberIn) (made, error) {
+		return made{in.ID}, s.Recast(ctx, in.Studio, in.ID)
 	})
 	get(a, log, "toolMade", "/s/{studio}/tools/{id}/made", func(ctx context.Context, in *NumberIn) (pantry.MadeView, error) {
 		return s.Made(ctx, in.Studio, in.ID)

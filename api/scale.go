@@ -4,6 +4,7 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"slices"
 	"time"
 
@@ -44,23 +45,32 @@ func (s *Scale) sees(aim *evening.Aim) evening.WeightView {
 	return v
 }
 
+// pairsOf reads whether balls are weighed two by two; nil: nobody said.
+func pairsOf(text string) *bool {
+	switch text {
+	case "yes", "no":
+		return new(text == "yes")
+	}
+	return nil
+}
+
 // deviceEvery is how often a device is looked at while somebody looks on.
 const deviceEvery = 150 * time.Millisecond
 
 // scaleLive pushes the weight as it changes. What is aimed at is read once: a
 // reading asks the database nothing.
 func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) echo.HandlerFunc {
-	return deviceLive(live, log, "weight", func(ctx context.Context, slug, op string) (func() evening.WeightView, error) {
-		aim, err := s.AimAt(ctx, slug, op)
+	return deviceLive(live, log, "weight", func(ctx context.Context, slug string, q url.Values) (func() evening.WeightView, error) {
+		aim, err := s.AimAt(ctx, slug, q.Get("op"), pairsOf(q.Get("pairs")))
 		return func() evening.WeightView { return scale.sees(aim) }, err
 	})
 }
 
 // deviceLive pushes what a device says as it changes, as an event of that name.
-func deviceLive[V comparable](live *Live, log *slog.Logger, event string, aimed func(ctx context.Context, slug, op string) (func() V, error)) echo.HandlerFunc {
+func deviceLive[V comparable](live *Live, log *slog.Logger, event string, aimed func(ctx context.Context, slug string, q url.Values) (func() V, error)) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
-		sees, err := aimed(ctx, c.Param("studio"), c.QueryParam("op"))
+		sees, err := aimed(ctx, c.Param("studio"), c.Request().URL.Query())
 		if err != nil {
 			return refuse(ctx, log, event, err)
 		}
@@ -106,7 +116,7 @@ func deviceLive[V comparable](live *Live, log *slog.Logger, event string, aimed 
 // scaleRoutes are what the bench asks of the scale.
 func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) {
 	view := func(ctx context.Context, slug, op string) (evening.WeightView, error) {
-		aim, err := s.AimAt(ctx, slug, op)
+		aim, err := s.AimAt(ctx, slug, op, nil)
 		if err != nil {
 			return evening.WeightView{}, err
 		}
@@ -145,7 +155,7 @@ func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) 
 			}
 			scale.StandIn.Behave(b.Mode)
 		case b.Ball != "":
-			aim, err := s.AimAt(ctx, in.Studio, b.Ball)
+			aim, err := s.AimAt(ctx, in.Studio, b.Ball, nil)
 			if err != nil {
 				return evening.WeightView{}, err
 			}
@@ -154,6 +164,25 @@ func scaleRoutes(a huma.API, s *studio.Service, scale *Scale, log *slog.Logger) 
 			scale.StandIn.Put(b.Put)
 		}
 		return view(ctx, in.Studio, in.Body.Ball)
+	})
+	get(a, log, "portions", "/s/{studio}/bench/{op}/portions", func(ctx context.Context, in *struct {
+		InStudio
+		Op    string `path:"op"`
+		Pairs string `query:"pairs" enum:",yes,no" doc:"two by two; empty: as is usual in its way of making"`
+	}) (evening.PortionView, error) {
+		return s.Portions(ctx, in.Studio, in.Op, pairsOf(in.Pairs))
+	})
+	post(a, log, "portion", "/s/{studio}/bench/{op}/portion/{version}", func(ctx context.Context, in *struct {
+		StepOf
+		Anyway bool `query:"anyway" doc:"although a wait before it still runs"`
+		Body   struct {
+			Grams string `json:"grams" doc:"a weight as people write it"`
+		}
+	}) (evening.BenchView, error) {
+		return s.Portion(ctx, in.Studio, in.Op, in.Version, in.Body.Grams, in.Anyway)
+	})
+	post(a, log, "portionBack", "/s/{studio}/bench/{op}/portion/{version}/back", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
+		return s.PortionBack(ctx, in.Studio, in.Op, in.Version)
 	})
 	post(a, log, "keepWeightOf", "/s/{studio}/tools/{id}/weigh", func(ctx context.Context, in *struct {
 		NumberIn

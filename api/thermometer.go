@@ -4,6 +4,7 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
+	"net/url"
 	"slices"
 
 	"github.com/danielgtaylor/huma/v2"
@@ -39,8 +40,8 @@ func (t *Thermometer) sees(aim *evening.HeatAim) evening.HeatView {
 
 // thermometerLive pushes the temperature as it changes.
 func thermometerLive(s *studio.Service, t *Thermometer, live *Live, log *slog.Logger) echo.HandlerFunc {
-	return deviceLive(live, log, "heat", func(ctx context.Context, slug, op string) (func() evening.HeatView, error) {
-		aim, err := s.HeatAt(ctx, slug, op)
+	return deviceLive(live, log, "heat", func(ctx context.Context, slug string, q url.Values) (func() evening.HeatView, error) {
+		aim, err := s.HeatAt(ctx, slug, q.Get("op"))
 		return func() evening.HeatView { return t.sees(aim) }, err
 	})
 }

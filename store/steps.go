@@ -181,7 +181,7 @@ func (t *tx) SaveStep(s *noun.Step) error {
 	r := stepRow{*s}
 	was := r.Version
 	r.Version++
-	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "who").Updates(&r)
+	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who").Updates(&r)
 	switch {
 	case res.Error != nil:
 		return res.Error

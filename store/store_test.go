@@ -45,7 +45,8 @@ func TestRoundTrip(t *testing.T) {
 	s, _ := open(t)
 	when := time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 	tool := noun.Tool{Row: noun.Row{Version: 1}, Name: "Frond", Kind: "cavityMould", Shape: "rod", CavityML: new(2.5), WeighedG: new(4.2), Measures: noun.Measures{"lengthMM": 92, "depthMM": 4.5, "undercut": 1},
-		Chilled: true, FreezeMinutes: new(9.0), Breakage: "delicate", Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}, Marks: []noun.Spot{{What: "deep", X: 0.25, Y: 0.5}}}
+		Chilled: true, FreezeMinutes: new(9.0), Breakage: "delicate", Copies: 4, Lent: 1, Broken: 2, UnmouldMinutes: new(0.5), Weighings: []noun.Weighing{{At: when, Grams: 4.21}}, Marks: []noun.Spot{{What: "deep", X: 0.25, Y: 0.5}},
+		Outline: noun.Outline{Shape: "star", Count: 7}, Roller: noun.Roller{Settings: []noun.Setting{{At: 1, MM: 3.2}, {At: 9, MM: 0.5}}, Strips: []noun.Strip{{When: when, At: 3, MM: 1.7}}}, Cast: noun.Cast{Remelts: 2, Bought: new(18.0)}}
 	lot := noun.Lot{Row: noun.Row{Version: 1}, Name: "White", Kind: "sugarPaste", MassG: 812.5, OwesG: 2.5, Leftover: true, Kept: "drawer", PackG: new(500.0), StrengthPercent: new(0.55), Deepening: new(0.4), HalfTimeHours: new(3.0), DropG: new(0.041), Grade: new(3), Swatch: new("#A9B99A"), Holds: []string{"egg", "milk"}, May: []string{"nuts"}, Asks: []string{"maize"}, LabelRead: true, Felt: []noun.Felt{}, Mixes: []noun.Mixed{}}
 	order := noun.Commission{Row: noun.Row{Version: 1}, Title: "Fernery", Customer: "Society", HandOver: &when, CakeReady: &when, Carrier: "tiers", Tiers: []noun.Tier{{Shape: "round", SizeMM: 250, HeightMM: 110, CoatingMM: 5, Coating: "sage"}},
 		Count: new(24), AcrossMM: new(65.0), Domed: true, Guests: "many", Children: true, Allergies: []string{"nuts"}, Without: []string{"alcohol"}, AtRisk: []string{"under3"}, Notes: "mind 🌿", State: "aside"}
@@ -56,11 +57,12 @@ func TestRoundTrip(t *testing.T) {
 	})
 	piece := noun.Piece{Row: noun.Row{Version: 1}, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, ToolID: &tool.ID, Technique: "cut", Tools: noun.ToolsOf{"pin": tool.ID}, Measures: noun.Measures{"thicknessMM": 2.5}, Ways: noun.Ways{"veins": "eye"}, Joins: []noun.Join{{Part: 1, Each: 3, Says: "in the middle", With: "water", Minutes: 0.5}}, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
-		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Strands: []noun.Strand{{Colour: "moss", Swatch: "#4A5D23", Parts: 2}}}
+		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Strands: []noun.Strand{{Colour: "moss", Swatch: "#4A5D23", Parts: 2}},
+		Outline: noun.Outline{Shape: "own", Path: "M0 0L30 0L30 20Z"}, Laid: []noun.Put{{XMM: 12, YMM: 7, Deg: 90}}}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Planned{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
-		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}}
+		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}, Weighed: []noun.Weighing{{At: when, Grams: 4.3}}}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()

@@ -14,7 +14,7 @@ func TestABallBesideItsTolerance(t *testing.T) {
 	h, m, o := stocked(t)
 	h.piece(o, m, nil) // the mould's piece weighs 4 g: from 3.92 to 4.16
 	press := h.steps("press")[0].Op
-	aim, err := h.AimAt(t.Context(), h.slug, press)
+	aim, err := h.AimAt(t.Context(), h.slug, press, nil)
 	h.ok(err)
 	for g, want := range map[float64]string{3.9: "under", 3.92: "good", 4.04: "good", 4.16: "good", 4.2: "over"} {
 		v := aim.View(evening.Weight{Plugged: true, Stable: true, Grams: &g})
@@ -26,8 +26,8 @@ func TestABallBesideItsTolerance(t *testing.T) {
 	if v.Plugged || v.Verdict != "none" || v.Why != "The scale does not answer" {
 		t.Errorf("%+v", v)
 	}
-	_, err = h.AimAt(t.Context(), h.slug, h.steps("putOn")[0].Op)
-	h.refused(err, "op", "shaped with a tool")
+	_, err = h.AimAt(t.Context(), h.slug, h.steps("putOn")[0].Op, nil)
+	h.refused(err, "op", "shaped of balls")
 	if math.Abs(aim.Grams-4) > 0.1 {
 		t.Error(aim.Grams)
 	}

@@ -41,7 +41,7 @@ const (
 
 // Nest lays an outline on a sheet by cells: a cell is taken when its inside meets
 // the outline grown by half the gap, so that pieces never overlap and the count is
-// one that can be cut.
+// one that can be cut. Exact rows are laid as well, and the better of the two is kept.
 func Nest(in NestIn) (NestOut, error) {
 	n, err := prepare(in)
 	if err != nil {
@@ -66,7 +66,11 @@ func Nest(in NestIn) (NestOut, error) {
 			best = append(best, laid{p.y, p.x, p.of})
 		}
 	}
-	return n.out(best), nil
+	out := n.out(best)
+	if exact := inRows(n.ring, n.turns, *in.SheetWidthMM, *in.SheetHeightMM, n.gap, n.edge); len(exact) > out.Count {
+		out = NestOut{len(exact), float64(len(exact)) * n.area / n.sheet, exact}
+	}
+	return out, nil
 }
 
 // NestAround lays an outline round pieces that a hand has put down: those stay where
@@ -117,8 +121,11 @@ func NestAround(in NestIn, held []Placement) (out NestOut, fits []bool, err erro
 type nesting struct {
 	masks       []*mask
 	cols, lines int
-	edge, cell  float64
+	gap, edge   float64
+	cell        float64
 	area, sheet float64
+	ring        Ring
+	turns       []float64
 }
 
 func (n *nesting) out(pieces []laid) (out NestOut) {
@@ -168,7 +175,7 @@ func prepare(in NestIn) (*nesting, error) {
 	if len(turns) == 0 {
 		turns = []float64{0, 180}
 	}
-	n := &nesting{cols: measure.Floor((w - 2*e + g) / c), lines: measure.Floor((h - 2*e + g) / c), edge: e, cell: c, area: area, sheet: w * h}
+	n := &nesting{cols: measure.Floor((w - 2*e + g) / c), lines: measure.Floor((h - 2*e + g) / c), gap: g, edge: e, cell: c, area: area, sheet: w * h, ring: ring, turns: turns}
 	for _, deg := range turns {
 		m := rasterize(turned(ring, deg), g/2, c)
 		m.deg = deg

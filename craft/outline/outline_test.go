@@ -331,6 +331,19 @@ func TestTheCircleRoundAll(t *testing.T) {
 
 func BenchmarkNest(b *testing.B) {
 	w, h := 400.0, 300.0
+	b.Run("forty leaves on a board", func(b *testing.B) {
+		w, h := 300.0, 200.0
+		ring, err := InBox("leaf", 0, 40, 26)
+		if err != nil {
+			b.Fatal(err)
+		}
+		for b.Loop() {
+			out, err := Nest(NestIn{PolygonMM: Corners(ring), SheetWidthMM: &w, SheetHeightMM: &h, GapMM: new(2.0), EdgeMM: new(5.0)})
+			if err != nil || out.Count < 40 {
+				b.Fatal(out.Count, err)
+			}
+		}
+	})
 	for _, cell := range []float64{1, 0.5} {
 		b.Run(fmt.Sprintf("leaves at %.1f mm", cell), func(b *testing.B) {
 			for b.Loop() {

@@ -26,6 +26,25 @@ type RollOutIn struct {
 	LossShare     *float64    `json:"lossShare" def:"0.05" in:"share"`
 
 	Held []outline.Placement `json:"-"` // pieces of the full sheet that a hand put down
+	Full *Full               `json:"-"` // the full sheet, when it was laid before
+}
+
+// Full is a full sheet as Lay lays it.
+type Full struct {
+	Pieces []outline.Placement // held ones first
+	Fits   []bool              // of each held piece: it lies on the sheet and meets none
+}
+
+// Lay lays a full sheet, round the pieces that a hand put down. Errors are those of
+// outline.Nest.
+func (in *RollOutIn) Lay() (*Full, error) {
+	nest := outline.NestIn{PolygonMM: in.PolygonMM, SheetWidthMM: in.BoardLongMM, SheetHeightMM: in.BoardWideMM, GapMM: in.GapMM, EdgeMM: in.EdgeMM, RotationsDeg: in.TurnsDeg}
+	if len(in.Held) > 0 {
+		out, fits, err := outline.NestAround(nest, in.Held)
+		return &Full{out.Placements, fits}, err
+	}
+	out, err := outline.Nest(nest)
+	return &Full{Pieces: out.Placements}, err
 }
 
 // RollOutOut is the full sheet and the sheets in the order in which they are rolled.
@@ -72,18 +91,14 @@ func RollOut(in RollOutIn) (RollOutOut, error) {
 	if err := fault.Check(&in); err != nil {
 		return out, err
 	}
-	nest := outline.NestIn{PolygonMM: in.PolygonMM, SheetWidthMM: in.BoardLongMM, SheetHeightMM: in.BoardWideMM, GapMM: in.GapMM, EdgeMM: in.EdgeMM, RotationsDeg: in.TurnsDeg}
-	var full outline.NestOut
-	var err error
-	if len(in.Held) > 0 {
-		full, out.Fits, err = outline.NestAround(nest, in.Held)
-	} else {
-		full, err = outline.Nest(nest)
+	full := in.Full
+	if full == nil {
+		var err error
+		if full, err = in.Lay(); err != nil {
+			return out, err
+		}
 	}
-	if err != nil {
-		return out, err
-	}
-	out.PerSheet, out.Full = full.Count, full.Placements
+	out.PerSheet, out.Full, out.Fits = len(full.Pieces), full.Pieces, full.Fits
 	ring := make(outline.Ring, len(in.PolygonMM))
 	for i, p := range in.PolygonMM {
 		ring[i] = outline.Point{p[0], p[1]}
@@ -92,7 +107,7 @@ func RollOut(in RollOutIn) (RollOutOut, error) {
 	if in.AreaMM2 != nil {
 		area = *in.AreaMM2
 	}
-	r := roller{in: &in, gPerMM2: *in.ThicknessMM * *in.DensityGPerML / 1000, sheets: sizes(ring, full.Placements, *in.EdgeMM, *in.Most)}
+	r := roller{in: &in, gPerMM2: *in.ThicknessMM * *in.DensityGPerML / 1000, sheets: sizes(ring, full.Pieces, *in.EdgeMM, *in.Most)}
 	r.pieceG = area * r.gPerMM2
 	if *in.Pieces == 0 || len(r.sheets) == 0 {
 		out.EndedBy = "done"

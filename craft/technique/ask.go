@@ -46,6 +46,10 @@ func (p *part) ask(g *Given) error {
 		if _, there := p.given[name]; there {
 			continue
 		}
+		if own, said := p.in.Own[name]; said {
+			p.given[name] = own
+			continue
+		}
 		if x, ok := answer[from].(float64); ok {
 			p.given[name] = x
 		}

@@ -183,7 +183,7 @@ func (b *batch) show(o *Op, shows []Show) error {
 		if err != nil {
 			return err
 		}
-		o.Shows = append(o.Shows, Shown{x.Says, x.Unit, v})
+		o.Shows = append(o.Shows, Shown{x.Says, x.Unit, v, x.Roller})
 	}
 	return nil
 }

@@ -270,6 +270,12 @@ func (t *Technique) texts() map[string]string {
 			}
 		}
 	}
+	if r := t.Round; r != nil {
+		put("round count", r.Count)
+		put("round pitch", r.PitchMM)
+		put("round width", r.WideMM)
+		put("round lap", r.LapMM)
+	}
 	for i, g := range t.Given {
 		put(fmt.Sprintf("given %d", i), g.Is)
 		put(fmt.Sprintf("given %d, when", i), g.When)

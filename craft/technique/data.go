@@ -147,12 +147,15 @@ type Cycle struct {
 }
 
 // Show is a number that hands want in sight at a step: an expression with what it is and
-// its unit (mm, g, ml, C, s, or none for a count). It is there while When holds.
+// its unit (mm, g, ml, C, s, or none for a count). It is there while When holds. Of a
+// thickness Roller is the role of the machine whose setting is said beside it.
 type Show struct {
 	Is   string `json:"is"`
 	Says string `json:"says"`
 	Unit string `json:"unit,omitempty"`
 	When string `json:"when,omitempty"`
+
+	Roller string `json:"roller,omitempty"`
 }
 
 // Shown is such a number.
@@ -160,6 +163,8 @@ type Shown struct {
 	Says  string  `json:"says"`
 	Unit  string  `json:"unit,omitempty"`
 	Value float64 `json:"value"`
+
+	Roller string `json:"roller,omitempty"`
 }
 
 // Step is one movement of the hands or one wait: exactly one of Minutes, Cycle,
@@ -219,14 +224,15 @@ type Picture struct {
 }
 
 // Rolls is how pieces are cut from a sheet: what is cut, how thin it is rolled, and how
-// much of a sheet is used while it stays open. The last two are names of numbers that
-// follow from moments.
+// much of a sheet is used while it stays open. The last three are names of numbers that are
+// given.
 type Rolls struct {
 	Cuts        []Cut  `json:"cuts"`
 	ThicknessMM string `json:"thicknessMM"`
 	AcrossMM    string `json:"acrossMM,omitempty"` // of the roller; none: as wide as the board
 	MostPieces  string `json:"mostPieces,omitempty"`
 	MostStrips  string `json:"mostStrips,omitempty"`
+	PasteG      string `json:"pasteG,omitempty"` // the number that says what of the paste all of it takes
 }
 
 // Cut is one thing that is cut: by the tool of a role, or by the piece's own outline
@@ -238,6 +244,15 @@ type Cut struct {
 	WideMM string `json:"wideMM,omitempty"`
 	Each   string `json:"each"` // of one piece
 	When   string `json:"when,omitempty"`
+}
+
+// Round is what goes round a tier: how many, or how far apart.
+type Round struct {
+	Says    string `json:"says"`
+	Count   string `json:"count,omitempty"`
+	PitchMM string `json:"pitchMM,omitempty"`
+	WideMM  string `json:"wideMM,omitempty"` // of one, along the run
+	LapMM   string `json:"lapMM,omitempty"`  // of one on the next
 }
 
 // OwnOutline is the role of the outline that a piece has itself.
@@ -256,6 +271,8 @@ type Technique struct {
 	Measures  []Measure          `json:"measures"`
 	Pictures  []Picture          `json:"pictures"`
 	Rolls     *Rolls             `json:"rolls,omitempty"`
+	Pairs     bool               `json:"pairs,omitempty"` // its balls are weighed against one another, two by two
+	Round     *Round             `json:"round,omitempty"`
 	Defaults  map[string]float64 `json:"defaults,omitempty"`
 	Pastes    []When             `json:"pastes"`
 	Refused   []When             `json:"refused,omitempty"`

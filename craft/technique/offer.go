@@ -164,6 +164,7 @@ type Foreseen struct {
 	Rests   float64 // minutes in the bag
 	Chills  float64 // minutes in the freezer
 	Rolled  *Rolled // nil: nothing is cut from a sheet
+	Round   RoundIs
 }
 
 // Rolled is what is cut from a sheet, in numbers.
@@ -219,8 +220,34 @@ func (l *Library) Foresee(in ChainIn) (Foreseen, error) {
 		}
 		out.Bodies = append(out.Bodies, d)
 	}
+	if r := p.t.Round; r != nil {
+		if err := p.values([]string{r.Count, r.PitchMM, r.WideMM, r.LapMM}, &out.Round.Count, &out.Round.PitchMM, &out.Round.WideMM, &out.Round.LapMM); err != nil {
+			return out, err
+		}
+		out.Round.Says = r.Says
+	}
 	out.Rolled, err = p.rolled()
 	return out, err
+}
+
+// RoundIs is what goes round a tier, in numbers; 0 for what is not said.
+type RoundIs struct {
+	Says           string
+	Count, PitchMM float64
+	WideMM, LapMM  float64
+}
+
+// values works expressions out into numbers; an empty one leaves its number alone.
+func (p *part) values(texts []string, to ...*float64) (err error) {
+	for i, text := range texts {
+		if text == "" {
+			continue
+		}
+		if *to[i], err = p.value(text, nil); err != nil {
+			return err
+		}
+	}
+	return nil
 }
 
 // rolled works out what is cut from a sheet.
@@ -230,18 +257,7 @@ func (p *part) rolled() (*Rolled, error) {
 		return nil, nil
 	}
 	out := &Rolled{}
-	numbers := func(texts []string, to ...*float64) (err error) {
-		for i, text := range texts {
-			if text == "" {
-				continue
-			}
-			if *to[i], err = p.value(text, nil); err != nil {
-				return err
-			}
-		}
-		return nil
-	}
-	if err := numbers([]string{r.ThicknessMM, r.AcrossMM}, &out.ThicknessMM, &out.AcrossMM); err != nil {
+	if err := p.values([]string{r.ThicknessMM, r.AcrossMM}, &out.ThicknessMM, &out.AcrossMM); err != nil {
 		return nil, err
 	}
 	for _, c := range r.Cuts {
@@ -253,7 +269,7 @@ func (p *part) rolled() (*Rolled, error) {
 			continue
 		}
 		x := RolledCut{Says: c.Says, Role: c.Role}
-		if err := numbers([]string{c.LongMM, c.WideMM, c.Each}, &x.LongMM, &x.WideMM, &x.Each); err != nil {
+		if err := p.values([]string{c.LongMM, c.WideMM, c.Each}, &x.LongMM, &x.WideMM, &x.Each); err != nil {
 			return nil, err
 		}
 		if x.Each > 0 {

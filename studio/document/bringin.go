@@ -156,7 +156,7 @@ func (f *filling) commissions() error {
 		f.orders = append(f.orders, cs[i].ID)
 		for j, p := range c.Pieces {
 			x := p.Piece
-			x.ID, x.Version, x.DeletedAt, x.CommissionID, x.Position, x.ToolID, x.Extras, x.GelLots, x.Strands = 0, 1, nil, cs[i].ID, j+1, nil, noun.Some(x.Extras), []int64{}, noun.Some(x.Strands)
+			x.ID, x.Version, x.DeletedAt, x.CommissionID, x.Position, x.ToolID, x.Extras, x.GelLots, x.Strands, x.Laid = 0, 1, nil, cs[i].ID, j+1, nil, noun.Some(x.Extras), []int64{}, noun.Some(x.Strands), noun.Some(x.Laid)
 			if p.Tool > 0 {
 				x.ToolID = &f.tools[p.Tool]
 			}

@@ -59,7 +59,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		if err == nil && version <= 3 {
 			raw, err = upgrade3(raw)
 		}
-		if err == nil {
+		if err == nil && version <= 4 { // what version 6 adds may be absent
 			raw, err = upgrade4(raw)
 		}
 		if err != nil {
@@ -79,6 +79,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		}
 		return refuse("document", "Line %d: this is no studio document: %s.", line, strings.TrimPrefix(err.Error(), "json: "))
 	}
+	d.Format = DocumentFormat
 	k := &d.Kitchen
 	k.Trays, k.Hours, k.Exceptions, k.Room = noun.Some(k.Trays), noun.Some(k.Hours), noun.Some(k.Exceptions), noun.Some(k.Room)
 	if k.UnitGrams == nil {
@@ -129,7 +130,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 5
+const documentVersion = 6
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
@@ -190,6 +191,15 @@ func (d *Document) check() error {
 			return fault.New(fault.UnknownValue, at+".photo", "There is no photo number %d.", *t.Photo)
 		}
 		if err := noun.CheckMarks(t.Marks); err != nil {
+			return fault.At(err, at+".")
+		}
+		if err := t.Outline.Check(); err != nil {
+			return fault.At(err, at+".outline.")
+		}
+		if err := t.Roller.Check(); err != nil {
+			return fault.At(err, at+".")
+		}
+		if err := t.Cast.Check(); err != nil {
 			return fault.At(err, at+".")
 		}
 		if t.Lent+t.Broken > t.Copies {
@@ -309,6 +319,12 @@ func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
 	if len(p.GelLots) > 14 || slices.ContainsFunc(p.GelLots, func(no int64) bool { return no < 1 || no > int64(len(d.Lots)) || d.Lots[no-1].Kind != "gel" }) {
 		return fault.New(fault.UnknownValue, at+".gelLots", "Gels are lots of the document, by their numbers.")
 	}
+	if err := p.Outline.Check(); err != nil {
+		return fault.At(err, at+".outline.")
+	}
+	if err := noun.CheckPut(p.Laid); err != nil {
+		return fault.At(err, at+".")
+	}
 	if len(p.Strands) > noun.MostStrands {
 		return fault.New(fault.OutOfRange, at+".strands", "At most %d colours lie beside a piece's own.", noun.MostStrands)
 	}
@@ -351,7 +367,7 @@ func (d *Document) checkStep(at string, commission, pieces int, begun bool, st S
 		return fault.New(fault.UnknownValue, at+".takes", "Grams are taken out of a lot of the document, by its number.")
 	case st.Title == "" || st.Kind == "":
 		return fault.New(fault.Required, at+".op", "A step has a kind and a title.")
-	case len(st.Fills) > mostOf.fills || len(st.Breaks) > mostOf.fills || len(st.Says)+len(st.Checks)+len(st.Cautions)+len(st.Ways)+len(st.Figures)+len(st.Planned.Marks) > mostOf.lines:
+	case len(st.Fills) > mostOf.fills || len(st.Breaks) > mostOf.fills || len(st.Weighed) > mostOf.fills || len(st.Says)+len(st.Checks)+len(st.Cautions)+len(st.Ways)+len(st.Figures)+len(st.Planned.Marks) > mostOf.lines:
 		return fault.New(fault.OutOfRange, at, "Its lists are longer than those of any step.")
 	}
 	if r := st.Planned.Run; r != nil && (r.Fills < 0 || r.Fills > 100000 || r.Copies < 0 || r.Copies > 1000 || r.FillSec < 0 || r.HoldSec < 0 || r.UnmouldSec < 0 || r.Cavities < 0 || r.Balls < 0 || r.Balls > 100000 || !(r.BallG >= 0 && r.BallG <= 50000)) {

@@ -2,7 +2,6 @@ package evening
 
 import (
 	"context"
-	"fmt"
 	"slices"
 	"time"
 
@@ -32,6 +31,7 @@ type WeightView struct {
 	Text     string  `json:"text"`
 	Settled  float64 `json:"settled" doc:"grams that may be kept, 0 while it moves"`
 	Verdict  string  `json:"verdict" enum:"none,under,good,over"`
+	Off      string  `json:"off" doc:"how far it is off: 0.2 g too heavy; empty: it is good"`
 	Place    float64 `json:"place" doc:"where it lies: 0 the least, 1 the most that is good"`
 	Aim      string  `json:"aim" doc:"what is aimed at, and its band"`
 	Weighed  string  `json:"weighed" doc:"mean and spread of what was weighed of this mould"`
@@ -74,22 +74,31 @@ type Aim struct {
 	weighed string
 }
 
-// AimAt reads what is aimed at in a press ("" for none).
-func (s *Evening) AimAt(ctx context.Context, slug, op string) (*Aim, error) {
+// Says is what is weighed next, with its band.
+func (a *Aim) Says() string { return a.says }
+
+// AimAt reads what is aimed at in a press ("" for none): its next ball. pairs: as was
+// asked, nil for what is usual in its way of making.
+func (s *Evening) AimAt(ctx context.Context, slug, op string, pairs *bool) (*Aim, error) {
 	aim := &Aim{}
 	err := s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		if op == "" {
 			return nil
 		}
-		m, w, err := s.pressOf(tx, k, now, op)
+		st, err := tx.Step(op)
 		if err != nil {
 			return err
 		}
-		aim.mould, aim.weighed = m.Name, read.WeighedSays(m, read.Reader{K: k})
-		if mk := w.View.Make; mk != nil {
-			aim.Grams, aim.lo, aim.hi = mk.Ball.Value, w.Batch.LowG, w.Batch.HighG
-			aim.says = fmt.Sprintf("%s, %s", mk.Ball.Text, mk.Tolerance)
+		if m, _, err := s.pressOf(tx, k, now, op); err == nil {
+			aim.mould, aim.weighed = m.Name, read.WeighedSays(m, read.Reader{K: k})
 		}
+		p, err := s.portioning(tx, k, now, &st, pairs)
+		if err != nil {
+			return err
+		}
+		aim.Grams = p.aim
+		aim.lo, aim.hi = p.band(st.Weighed, len(st.Weighed))
+		aim.says = p.view(st.Weighed).Next
 		return nil
 	})
 	return aim, err
@@ -111,9 +120,9 @@ func (a *Aim) View(now Weight) WeightView {
 	out.Place = (g - a.lo) / (a.hi - a.lo)
 	switch {
 	case g < a.lo-1e-9:
-		out.Verdict = "under"
+		out.Verdict, out.Off = "under", offSays(a.lo-g, "too light")
 	case g > a.hi+1e-9:
-		out.Verdict = "over"
+		out.Verdict, out.Off = "over", offSays(g-a.hi, "too heavy")
 	default:
 		out.Verdict = "good"
 	}

@@ -196,7 +196,7 @@ func (s *Desk) enter(tx Tx, k *noun.Kitchen, now time.Time, by actor, do func(a 
 
 // beside are fields of a step that no plan is made from: another ball of a
 // press that has begun moves nothing.
-var beside = []string{"Fills", "Made", "Breaks"}
+var beside = []string{"Fills", "Made", "Breaks", "Weighed"}
 
 // movesPlan reports whether the plan may look otherwise after an entry.
 func (e *Entry) movesPlan() bool {

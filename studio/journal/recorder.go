@@ -97,11 +97,12 @@ type stepFacts struct {
 	Made                     *int
 	Takes                    []noun.Taken
 	Longer                   *noun.Longer
+	Weighed                  []noun.Weighing
 	Who                      string
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Who}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

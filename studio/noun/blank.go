@@ -46,7 +46,7 @@ const PlainSwatch = "#F7F5EE"
 
 // BlankPiece is a piece of which nothing was said yet.
 func BlankPiece() Piece {
-	return Piece{Row: Row{Version: 1}, Wanted: 12, Swatch: PlainSwatch, ColourFrom: AsItComes, Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}, Strands: []Strand{}}
+	return Piece{Row: Row{Version: 1}, Wanted: 12, Swatch: PlainSwatch, ColourFrom: AsItComes, Eaten: "nibbled", Stance: "lying", Joined: "", Support: "", Tools: ToolsOf{}, Measures: Measures{}, Ways: Ways{}, Joins: []Join{}, Extras: []int{}, GelLots: []int64{}, Strands: []Strand{}, Laid: []Put{}}
 }
 
 // TitlesOf are the titles of commissions by their number.

@@ -103,6 +103,9 @@ type Tool struct {
 	Weighings      []Weighing `json:"weighings" gorm:"serializer:json"` // pieces of it, the latest last
 	Photo          *int64     `json:"photo,omitempty"`                  // in a document its place in the list of photos, from 1
 	Marks          []Spot     `json:"marks" gorm:"serializer:json"`     // on the photo
+	Outline        Outline    `json:"outline" gorm:"serializer:json"`   // of what a cutter cuts
+	Roller         Roller     `json:"roller" gorm:"serializer:json"`    // of a rolling machine
+	Cast           Cast       `json:"cast" gorm:"serializer:json"`      // of a home-made mould
 }
 
 // Spot is a place on the photo of a tool that hands must know, as shares of its width
@@ -252,6 +255,8 @@ type Piece struct {
 	GelLots       []int64  `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
 	ColourFrom    string   `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
 	Strands       []Strand `json:"strands" gorm:"serializer:json"` // part-mixed: what lies beside its own colour
+	Outline       Outline  `json:"outline" gorm:"serializer:json"` // what it is cut to, when it is drawn and no cutter's
+	Laid          []Put    `json:"laid" gorm:"serializer:json"`    // put down on the rolled sheet by hand
 }
 
 // Strand is a paste that is half kneaded into a piece beside its own colour, which has
@@ -306,7 +311,8 @@ type Step struct {
 	Made         *int       `json:"made,omitempty"`
 	Takes        []Taken    `json:"takes" gorm:"serializer:json"`
 	Longer       *Longer    `json:"longer,omitempty" gorm:"serializer:json"`
-	Who          string     `json:"who,omitempty"` // finished it, when that was said
+	Weighed      []Weighing `json:"weighed,omitempty" gorm:"serializer:json"` // balls, as they were portioned
+	Who          string     `json:"who,omitempty"`                            // finished it, when that was said
 
 	// Never is that a wait which runs does not end in this room: it follows from the facts
 	// and is not kept.

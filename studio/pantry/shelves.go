@@ -8,6 +8,7 @@ import (
 	"slices"
 	"time"
 
+	"dustyfern/craft/outline"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
@@ -33,6 +34,10 @@ type ToolView struct {
 	Ways    []string         `json:"ways" doc:"how pieces are made with it"`
 	Copies  []CopyDo         `json:"copies" doc:"what can be said of its copies"`
 	Fields  []read.FieldView `json:"fields"`
+	Roller  *RollerView      `json:"roller,omitempty" doc:"of a rolling machine"`
+	Cast    *CastView        `json:"cast,omitempty" doc:"of a home-made mould"`
+	Draws   bool             `json:"draws" doc:"it takes an outline of its own from a drawing"`
+	Prints  bool             `json:"prints" doc:"its outline can be printed at true size"`
 }
 
 // ToolPicture is what a tool is drawn from, in mm as it lies before one: what is long
@@ -46,7 +51,7 @@ type ToolPicture struct {
 	Beaded   bool    `json:"beaded"`
 	Veined   bool    `json:"veined"`
 	Branches bool    `json:"branches"`
-	Petals   int     `json:"petals"`
+	Outline  string  `json:"outline" doc:"of what cuts: SVG path data in mm as it is drawn; empty: by its shape"`
 	Says     string  `json:"says"`
 }
 
@@ -65,7 +70,7 @@ const (
 
 func pictureOf(t *noun.Tool, r read.Reader) ToolPicture {
 	long, wide, deep := t.Box()
-	p := ToolPicture{Shape: t.Kind, AcrossMM: wide, HighMM: long, Cavities: t.Cavities(), Veined: t.Of("patterned") > 0, Branches: t.Of("branching") > 0, Petals: int(t.Of("petals"))}
+	p := ToolPicture{Shape: t.Kind, AcrossMM: wide, HighMM: long, Cavities: t.Cavities(), Veined: t.Of("patterned") > 0, Branches: t.Of("branching") > 0}
 	if wide == 0 || long == 0 {
 		p.AcrossMM, p.HighMM, p.Lies = plainLong, plainWide, true
 		p.Says = r.Say(kindName(t, r))
@@ -98,6 +103,18 @@ func pictureOf(t *noun.Tool, r read.Reader) ToolPicture {
 		p.HighMM, p.Lies = deep, false
 	case p.Lies:
 		p.AcrossMM, p.HighMM = long, wide
+	}
+	if rings := t.Cuts(); rings != nil { // x of an outline is its length, which lies across
+		if _, hi := outline.Box(rings); !p.Lies && hi[0] > hi[1] {
+			for i := range rings {
+				rings[i] = outline.Turned(rings[i], 90)
+				for k := range rings[i] {
+					rings[i][k][0] += hi[1]
+				}
+			}
+		}
+		_, hi := outline.Box(rings)
+		p.AcrossMM, p.HighMM, p.Outline = hi[0], hi[1], outline.PathText(rings)
 	}
 	return p
 }
@@ -228,6 +245,17 @@ func toolView(b *work.Means, t *noun.Tool, wanted []WantedFor) ToolView {
 	r := b.Reader
 	v := ToolView{ID: t.ID, Version: t.Version, Name: t.Name, Kind: kindName(t, r), Group: r.Say(noun.DrawerGroup(t.Kind)), Ways: []string{}, Copies: []CopyDo{}, Figures: []noun.Figure{}, Wanted: wanted, Fields: read.Views(read.ToolFields(t, nil), r, t, b.Now)}
 	v.Picture, v.Photo = pictureOf(t, r), b.PhotoOf(t)
+	if k := technique.Ours.Kind(t.Kind); k != nil {
+		for _, m := range k.Measures {
+			switch m.Name {
+			case "steps":
+				v.Roller = rollerView(t, r)
+			case "pulls":
+				v.Cast = castView(t)
+			}
+		}
+	}
+	v.Draws, v.Prints = noun.TakesOutline(t.Kind), v.Picture.Outline != ""
 	v.Says = append(v.Says, v.Picture.Says)
 	switch {
 	case t.WeighedG != nil:

@@ -34,7 +34,11 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 			}
 			s.Planned.Heat.HighC = x.Value
 		}
-		s.Figures = append(s.Figures, noun.Figure{Value: x.Value, Unit: l.b.Reader.Say(x.Says), Text: l.b.Shown(x)})
+		says := l.b.Reader.Say(x.Says)
+		if at := in.w.SettingFor(x); at != "" {
+			says += ", " + at
+		}
+		s.Figures = append(s.Figures, noun.Figure{Value: x.Value, Unit: says, Text: l.b.Shown(x)})
 	}
 	switch {
 	case y.Dry != nil:

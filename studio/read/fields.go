@@ -203,6 +203,16 @@ func Says(o []Option) []string {
 	return out
 }
 
+// Amount reads one number with its unit as people type it: dim is that of a field. Faults
+// on name.
+func Amount(r Reader, name, dim, text string, lo, hi float64) (float64, error) {
+	f := Field[noun.Tool]{Name: name, Kind: "amount", Dim: dim, Lo: lo, Hi: hi}
+	if text = strings.TrimSpace(text); text == "" {
+		return 0, fault.New(fault.Required, name, "%s", f.missing(r))
+	}
+	return f.Number(r, text)
+}
+
 // Number reads an amount in the unit of the field, or a count.
 func (f *Field[T]) Number(r Reader, text string) (float64, error) {
 	limits := func(x float64) error {

@@ -86,6 +86,17 @@ func ToolFields(t *noun.Tool, set map[string]string) []*Field[noun.Tool] {
 		cavities = cavities || m.Name == "depthMM"
 		out = append(out, toolMeasure(m))
 	}
+	hasMeasure := func(name string) bool {
+		return slices.ContainsFunc(k.Measures, func(m technique.Measure) bool { return m.Name == name })
+	}
+	switch {
+	case noun.TakesOutline(kind):
+		out = append(out, toolFieldsCut...)
+	case hasMeasure("steps"):
+		out = append(out, toolFieldsRoll...)
+	case hasMeasure("pulls"):
+		out = append(out, toolFieldsCast...)
+	}
 	switch {
 	case k.Capacity == "copies":
 		out = append(append(out, toolFieldsShape...), toolFieldsPiece...)

@@ -91,6 +91,11 @@ func (b *Means) makeViews(w *Reckoned) {
 	}
 	mk.Batches = []ChainBatch{}
 	mk.Pictures = b.pictures(w)
+	mk.RollOut = b.rollOutView(w)
+	if w.Way.Rolls != nil && w.Way.Rolls.Cuts[0].Role != "" {
+		mk.Draws = w.Way.Rolls.Cuts[0].Says
+	}
+	mk.Drawn, mk.OnTiers = w.Piece.Outline.Path, w.order.Carrier == "tiers" && len(w.order.Tiers) > 0
 	across, high := w.Lying()
 	mk.LengthMM, mk.WidthMM, mk.Round = math.Max(across, high), math.Min(across, high), 0.3
 	if w.Tool != nil && w.Tool.Round() || mk.LengthMM > 3*mk.WidthMM {

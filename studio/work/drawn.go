@@ -38,6 +38,9 @@ type DrawnWord struct {
 func (b *Means) pictures(w *Reckoned) []Drawn {
 	out := []Drawn{}
 	for _, x := range w.Way.Pictures {
+		if slices.Contains(x.From, boardName) && b.cuttingOf(w, w.Batch.Make) != nil {
+			continue // the sheet is drawn as it is rolled out
+		}
 		n := picture.Numbers{}
 		for _, name := range slices.Concat(x.From, []string{"n"}) {
 			if v, ok := b.numberOf(w, name); ok {
@@ -66,6 +69,9 @@ func (b *Means) pictures(w *Reckoned) []Drawn {
 	}
 	return out
 }
+
+// boardName is the number of a picture that draws a board.
+const boardName = "board.lengthMM"
 
 // numberOf a piece by the name that its way of making gives it; n are the pieces of the
 // first batch.

@@ -134,6 +134,11 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 		} else if x, _ := b.roundTier(w.order, m.Name); x > 0 {
 			in.Measures[m.Name] = math.Min(m.To, math.Max(m.From, x))
 		}
+		if m.Name == areaName && in.Measures[m.Name] == 0 && m.From == 0 {
+			if a := b.areaOf(w); a > 0 {
+				in.Measures[m.Name] = math.Min(m.To, a)
+			}
+		}
 		if m.Name == "massG" && w.PieceG > 0 && w.from != "its measures" {
 			in.Measures[m.Name] = math.Max(m.From, w.PieceG)
 		}
@@ -167,12 +172,18 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	}
 	b.chilling(w, &in)
 	b.ownMinutes(w, &in)
+	if r := w.Way.Rolls; r != nil && r.PasteG != "" && w.rolledG > 0 {
+		in.Own[r.PasteG] = w.rolledG
+	}
 	return in
 }
 
 // heightName is the number of a way of making that says how high the kitchen lies: it is
 // known by the own thermometer in boiling water.
 const heightName = "altitudeM"
+
+// areaName is the number of a way of making that says what one piece covers; 0: as its box.
+const areaName = "areaMM2"
 
 func yes(b bool) float64 {
 	if b {
@@ -404,4 +415,29 @@ func (b *Means) chain(w *Reckoned) {
 // Weighed tells whether the weight of a piece was weighed, not only reckoned.
 func (w *Reckoned) Weighed() bool {
 	return w.Piece.TrialG != nil || w.Tool != nil && (w.Tool.WeighedG != nil || len(w.Tool.Weighings) >= piece.EnoughWeighings) || !w.balls() && w.PieceG > 0
+}
+
+// PairShare is how much heavier the heavier ball of a pair may be (assumed).
+const PairShare = 0.03
+
+// RopeSays is how so many balls are cut from one rope: its grams, its length at the width
+// of a ball, and how far apart the cuts lie; "" while a piece is not weighed.
+func RopeSays(w *Reckoned, balls int, r read.Reader) string {
+	if !w.balls() && w.PieceG == 0 || balls < 2 || w.PieceG <= 0 {
+		return ""
+	}
+	n := balls
+	if w.Batch.TooCoarse {
+		n = *w.Batch.RopePieces
+	}
+	one, err := piece.OnePiece(piece.PieceIn{TrialPieceG: &w.PieceG})
+	if err != nil {
+		return ""
+	}
+	g := w.PieceG * float64(n)
+	rope, err := piece.OnePiece(piece.PieceIn{TrialPieceG: &g, RopeMM: &one.BallDiameterMM})
+	if err != nil || rope.RopeLengthMM == nil {
+		return ""
+	}
+	return fmt.Sprintf("As a rope: %s, rolled %s thick it is %s long; a cut every %s gives %d.", r.Mass(g), r.Length(one.BallDiameterMM), r.Length(*rope.RopeLengthMM), r.Length(*rope.RopeLengthMM/float64(n)), n)
 }

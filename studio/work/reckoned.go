@@ -71,6 +71,7 @@ type Reckoned struct {
 	AtOnce   bool
 	Chilled  bool
 	PieceG   float64
+	rolledG  float64 // of paste for the sheets of all; 0: not cut, or not known
 	Batch    piece.BatchOut
 	Dew      drying.DewOut
 	Stages   Bands            // of the piece itself
@@ -248,6 +249,11 @@ func (b *Means) counted(w *Reckoned, kinds int) {
 	if each == 0 {
 		each = w.PieceG
 	}
+	if w.rolledG = b.rolledG(w, w.Batch.Make); w.rolledG > 0 { // the sheets themselves, not a usual share of scrap
+		if fore, err := b.Library.Foresee(b.Question(w, w.Wanted, w.Batch.Make, noun.UsualWindow)); err == nil {
+			each = fore.Names["eachG"]
+		}
+	}
 	w.Batch.PasteG = each * float64(w.Batch.Make)
 	from := b.Reader.Say(w.from)
 	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: from, Word: "piece", Trial: w.Piece.TrialText, Estimate: w.Piece.TrialEstimate}
@@ -259,6 +265,10 @@ func (b *Means) counted(w *Reckoned, kinds int) {
 	b.counts(w, mk, kinds, class)
 	mk.Paste = noun.Figure{Value: w.Batch.PasteG, Unit: "g", Text: b.Reader.Paste(w.Batch.PasteG), Why: &noun.Why{Rule: "What one piece takes, its scrap in it, times the pieces that are made.", Formula: "pieces × paste for one",
 		Values: []noun.Named{{Name: "pieces", Text: fmt.Sprint(w.Batch.Make)}, {Name: "paste for one", Text: read.Trimmed(each, 2) + " g"}}}}
+	if w.rolledG > 0 {
+		mk.Paste.Why = &noun.Why{Rule: "What the sheets take from which all are cut, 3 % more, and what each piece takes besides.", Formula: "rolled out × 1.03, up to a whole gram, + the rest",
+			Values: []noun.Named{{Name: "for the sheets", Text: read.Trimmed(w.rolledG, 0) + " g"}, {Name: "pieces", Text: fmt.Sprint(w.Batch.Make)}, {Name: "paste for one", Text: read.Trimmed(each, 2) + " g"}}}
+	}
 	w.View.Make = mk
 }
 

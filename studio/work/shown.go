@@ -3,9 +3,32 @@ package work
 import (
 	"math"
 
+	"dustyfern/craft/ribbon"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/read"
 )
+
+// SettingFor is the setting of the machine that rolls a thickness, in words; "" where the
+// number is none, or no machine is known that rolls it.
+func (w *Reckoned) SettingFor(x technique.Shown) string {
+	t := w.roles[x.Roller]
+	if x.Roller == "" || t == nil {
+		return ""
+	}
+	out, err := ribbon.Roller(ribbon.RollerIn{Anchors: t.Roller.Anchors(), ThicknessMM: &x.Value})
+	if err != nil || math.Abs(out.ThicknessMM-x.Value) > offSetting*x.Value {
+		return ""
+	}
+	says := "setting " + read.Trimmed(*out.Setting, 2) + " of " + t.Name
+	if len(t.Roller.Settings) == 0 {
+		says += " (as usual: weigh a strip to be sure)"
+	}
+	return says
+}
+
+// offSetting is how far the nearest whole setting may lie beside a thickness to be said
+// for it, as a share (assumed).
+const offSetting = 0.25
 
 // Shown is a number of a step as hands read it.
 func (b *Means) Shown(x technique.Shown) string {

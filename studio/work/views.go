@@ -178,6 +178,10 @@ type ChainBatch struct {
 // MakeView is the batch.
 type MakeView struct {
 	Pictures  []Drawn      `json:"pictures" doc:"what is measured, to scale"`
+	RollOut   *RollOutView `json:"rollOut,omitempty" doc:"of what is cut from a sheet"`
+	Draws     string       `json:"draws" doc:"what a drawing of its outline would be; empty: it is cut from no sheet"`
+	Drawn     string       `json:"drawn" doc:"its own outline as SVG path data in mm; empty: none"`
+	OnTiers   bool         `json:"onTiers" doc:"it can be set round a tier"`
 	LengthMM  float64      `json:"lengthMM" doc:"as it lies"`
 	WidthMM   float64      `json:"widthMM"`
 	Round     float64      `json:"round" doc:"how round its corners are, of its width"`

@@ -192,6 +192,34 @@ export function useMade(id: MaybeRefOrGetter<number>) {
   })
 }
 
+/** How a piece stands round a tier of its order; count 0: as many as is usual. */
+export function useRound(
+  id: MaybeRefOrGetter<number>,
+  tier: MaybeRefOrGetter<number>,
+  count: MaybeRefOrGetter<number>,
+) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: [
+      'round',
+      studio,
+      computed(() => toValue(id)),
+      computed(() => toValue(tier)),
+      computed(() => toValue(count)),
+    ],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/pieces/{id}/round', {
+          params: {
+            path: { studio: studio.value, id: toValue(id) },
+            query: { tier: toValue(tier), count: toValue(count) },
+          },
+        }),
+      ),
+    placeholderData: (old) => old,
+  })
+}
+
 /** What a new piece of a commission can begin from. */
 export function useOffers(id: MaybeRefOrGetter<number>) {
   const studio = useStudio()
@@ -264,14 +292,39 @@ export function useBench() {
 }
 
 /** The scale as it is pushed while it is looked at. */
-export const useScale = (op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) =>
-  useDevice<WeightView>('scale', 'weight', op, on)
+export const useScale = (
+  op: MaybeRefOrGetter<string>,
+  on: MaybeRefOrGetter<boolean>,
+  pairs: MaybeRefOrGetter<'' | 'yes' | 'no'> = '',
+) => useDevice<WeightView>('scale', 'weight', op, on, () => (toValue(pairs) ? `&pairs=${toValue(pairs)}` : ''))
+
+/** The balls of a press as far as they are weighed out. */
+export function usePortions(op: MaybeRefOrGetter<string>, pairs: MaybeRefOrGetter<'' | 'yes' | 'no'>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['portions', studio, computed(() => toValue(op)), computed(() => toValue(pairs))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/bench/{op}/portions', {
+          params: { path: { studio: studio.value, op: toValue(op) }, query: { pairs: toValue(pairs) } },
+        }),
+      ),
+    enabled: computed(() => toValue(op) !== ''),
+    retry: false,
+  })
+}
 
 /** The thermometer, likewise. */
 export const useThermometer = (op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) =>
   useDevice<HeatView>('thermometer', 'heat', op, on)
 
-function useDevice<V>(name: string, event: string, op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) {
+function useDevice<V>(
+  name: string,
+  event: string,
+  op: MaybeRefOrGetter<string>,
+  on: MaybeRefOrGetter<boolean>,
+  more: () => string = () => '',
+) {
   const studio = useStudio()
   const data = shallowRef<V>()
   const shown = ref(0) // counts up when what is aimed at must be read anew
@@ -281,11 +334,11 @@ function useDevice<V>(name: string, event: string, op: MaybeRefOrGetter<string>,
     source = undefined
   }
   watch(
-    [() => toValue(op), () => toValue(on), studio, shown],
+    [() => toValue(op), () => toValue(on), studio, shown, more],
     () => {
       stop()
       if (!toValue(on) || !studio.value) return
-      source = new EventSource(`/api/s/${studio.value}/${name}/live?op=${encodeURIComponent(toValue(op))}`)
+      source = new EventSource(`/api/s/${studio.value}/${name}/live?op=${encodeURIComponent(toValue(op))}${more()}`)
       source.addEventListener(event, (e) => (data.value = JSON.parse((e as MessageEvent<string>).data) as V))
     },
     { immediate: true },

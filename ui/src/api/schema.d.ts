@@ -132,6 +132,54 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/bench/{op}/portion/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["portion"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/bench/{op}/portion/{version}/back": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["portionBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/bench/{op}/portions": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["portions"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/bench/{op}/weigh": {
         parameters: {
             query?: never;
@@ -692,6 +740,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/pieces/{id}/laid": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["layPieces"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pieces/{id}/mix": {
         parameters: {
             query?: never;
@@ -740,6 +804,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/pieces/{id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["drawPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/outline/remove": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["undrawPiece"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pieces/{id}/parts/{at}": {
         parameters: {
             query?: never;
@@ -766,6 +862,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["takePart"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/round": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["round"];
+        put?: never;
+        post?: never;
         delete?: never;
         options?: never;
         head?: never;
@@ -1092,6 +1204,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/tools/{id}/cast": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["recast"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/tools/{id}/copies/{do}": {
         parameters: {
             query?: never;
@@ -1118,6 +1246,22 @@ export interface paths {
         get: operations["toolMade"];
         put?: never;
         post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/tools/{id}/outline": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["drawTool"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1166,6 +1310,22 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["markPhoto"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/tools/{id}/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["weighStrip"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1473,6 +1633,15 @@ export interface components {
             flat: boolean;
             says: string;
             tiers: components["schemas"]["TierView"][];
+        };
+        CastView: {
+            /** @description pulls at which it has cost as much as a bought one */
+            figure?: components["schemas"]["Figure"];
+            says: string;
+            /** @description time to mix a new one */
+            worn: boolean;
+            /** @description bought or made? */
+            worth: string;
         };
         Caution: {
             code: string;
@@ -1895,6 +2064,14 @@ export interface components {
             at: number;
             say: string;
         };
+        Item: {
+            /** Format: double */
+            deg: number;
+            /** Format: double */
+            xMM: number;
+            /** Format: double */
+            yMM: number;
+        };
         JoinIn: {
             /** @description how many on to each */
             each?: string;
@@ -2000,6 +2177,24 @@ export interface components {
             min: number;
             to: string;
         };
+        Laid: {
+            /** Format: double */
+            deg: number;
+            /** @description a hand put it here */
+            held?: boolean;
+            /** Format: int64 */
+            of: number;
+            /** @description it lies on another, or off the sheet: not counted */
+            off?: boolean;
+            /** Format: double */
+            xMM: number;
+            /** Format: double */
+            yMM: number;
+        };
+        LayPiecesRequest: {
+            /** @description empty: as they fit best */
+            laid: components["schemas"]["Item"][];
+        };
         Leaf: {
             name: string;
             says: string;
@@ -2100,6 +2295,7 @@ export interface components {
             /** Format: int64 */
             version: number;
             ways: components["schemas"]["Way"][];
+            weighed?: components["schemas"]["Weighing"][];
             who?: string;
         };
         LineView: {
@@ -2170,6 +2366,10 @@ export interface components {
             balls: components["schemas"]["Figure"];
             batches: components["schemas"]["ChainBatch"][];
             bench?: components["schemas"]["Figure"];
+            /** @description its own outline as SVG path data in mm; empty: none */
+            drawn: string;
+            /** @description what a drawing of its outline would be; empty: it is cut from no sheet */
+            draws: string;
             estimate: boolean;
             from: string;
             /**
@@ -2181,9 +2381,13 @@ export interface components {
             /** @description the longest wait */
             longest: string;
             note: string;
+            /** @description it can be set round a tier */
+            onTiers: boolean;
             paste: components["schemas"]["Figure"];
             /** @description what is measured, to scale */
             pictures: components["schemas"]["Drawn"][];
+            /** @description of what is cut from a sheet */
+            rollOut?: components["schemas"]["RollOutView"];
             /**
              * Format: double
              * @description how round its corners are, of its width
@@ -2559,6 +2763,31 @@ export interface components {
             uses?: components["schemas"]["Taken"][];
             window: string;
         };
+        PortionBall: {
+            /** Format: double */
+            grams: number;
+            /** @description how far it is off; empty: it is good */
+            says: string;
+            text: string;
+            /** @enum {string} */
+            verdict: "under" | "good" | "over";
+        };
+        PortionRequest: {
+            /** @description a weight as people write it */
+            grams: string;
+        };
+        PortionView: {
+            balls: components["schemas"]["PortionBall"][];
+            /** @description what is weighed next */
+            next: string;
+            /** Format: int64 */
+            of: number;
+            /** @description each two are weighed against one another */
+            pairs: boolean;
+            /** @description how to cut them from a rope where the scale is too coarse, or quicker */
+            rope: string;
+            says: string;
+        };
         Preview: {
             commissions: string[];
             /** Format: int64 */
@@ -2610,6 +2839,50 @@ export interface components {
             doses: components["schemas"]["Figure"][];
             say: string;
         };
+        RollOutView: {
+            /** @description how many may lie cut while the sheet stays open */
+            atOnce?: components["schemas"]["Figure"];
+            /** Format: double */
+            boardLongMM: number;
+            /** Format: double */
+            boardWideMM: number;
+            /** @description pieces are put down by hand */
+            byHand: boolean;
+            /** @description the full sheet; of strips none */
+            full: components["schemas"]["Laid"][];
+            grams?: components["schemas"]["Figure"];
+            notes: string[];
+            /** @description SVG path data of what is cut, unturned */
+            outlines: string[];
+            perSheet?: components["schemas"]["Figure"];
+            says: string;
+            sheets: components["schemas"]["RolledSheet"][];
+            /** Format: double */
+            thicknessMM: number;
+            /** @description by which a hand may turn a piece, degrees */
+            turns: number[];
+        };
+        RolledSheet: {
+            grams: string;
+            laid: components["schemas"]["Laid"][];
+            /** Format: double */
+            longMM: number;
+            /**
+             * Format: int64
+             * @description 0 fresh paste, 1 its scraps, ...
+             */
+            roll: number;
+            says: string;
+            scrap: string;
+            /** Format: double */
+            wideMM: number;
+        };
+        RollerView: {
+            says: string;
+            settings: components["schemas"]["SettingView"][];
+            /** @description what strips weighed over time say */
+            wear: string[];
+        };
         RopeView: {
             name: string;
             /** @description of what lies beside its own colour */
@@ -2621,6 +2894,44 @@ export interface components {
             swatch: string;
             /** @description paste of it, of all pieces of this colour */
             total: string;
+        };
+        RoundMark: {
+            /** Format: double */
+            atMM: number;
+            corner?: boolean;
+            says: string;
+        };
+        RoundView: {
+            /** Format: int64 */
+            count: number;
+            gap?: components["schemas"]["Figure"];
+            /**
+             * Format: double
+             * @description of the strip: once round
+             */
+            longMM: number;
+            marks: components["schemas"]["RoundMark"][];
+            notes: string[];
+            /** @description how it is printed */
+            pages: string;
+            pitch?: components["schemas"]["Figure"];
+            says: string;
+            /**
+             * Format: int64
+             * @description which of them
+             */
+            tier: number;
+            /** @description to choose from, from below */
+            tiers: string[];
+            /**
+             * Format: int64
+             * @description so many by its way of making, or as are wanted
+             */
+            usual: number;
+            word: string;
+        };
+        Rounded: {
+            round?: components["schemas"]["RoundView"];
         };
         Rounds: {
             /** Format: int64 */
@@ -2713,6 +3024,15 @@ export interface components {
             /** @description as people write it: #5F8A4A, rgb 95 138 74, Lab 53 -25 29 */
             swatch: string;
         };
+        SettingView: {
+            /** Format: double */
+            at: number;
+            /** Format: double */
+            mm: number;
+            says: string;
+            /** @description known by a weighed strip */
+            weighed: boolean;
+        };
         SharedView: {
             grams: string;
             name: string;
@@ -2754,6 +3074,7 @@ export interface components {
             short: components["schemas"]["Figure"];
         };
         Shown: {
+            roller?: string;
             says: string;
             unit?: string;
             /** Format: double */
@@ -2841,6 +3162,12 @@ export interface components {
              */
             weekday: number;
             who: string;
+        };
+        StripIn: {
+            grams: string;
+            length: string;
+            setting: string;
+            width: string;
         };
         StudioRow: {
             name: string;
@@ -3012,16 +3339,20 @@ export interface components {
             /** Format: double */
             highMM: number;
             lies: boolean;
-            /** Format: int64 */
-            petals: number;
+            /** @description of what cuts: SVG path data in mm as it is drawn; empty: by its shape */
+            outline: string;
             says: string;
             /** @description of the piece as it lies for what paste is pressed into: sheet, block, rod, ball, dome, lace or lip; else its kind */
             shape: string;
             veined: boolean;
         };
         ToolView: {
+            /** @description of a home-made mould */
+            cast?: components["schemas"]["CastView"];
             /** @description what can be said of its copies */
             copies: components["schemas"]["CopyDo"][];
+            /** @description it takes an outline of its own from a drawing */
+            draws: boolean;
             fields: components["schemas"]["FieldView"][];
             figures: components["schemas"]["Figure"][];
             /** @description where it lies in the drawer */
@@ -3033,6 +3364,10 @@ export interface components {
             name: string;
             photo?: components["schemas"]["PhotoView"];
             picture: components["schemas"]["ToolPicture"];
+            /** @description its outline can be printed at true size */
+            prints: boolean;
+            /** @description of a rolling machine */
+            roller?: components["schemas"]["RollerView"];
             says: string[];
             /** Format: int64 */
             version: number;
@@ -3225,11 +3560,19 @@ export interface components {
             says: string;
             to: string;
         };
+        Weighing: {
+            /** Format: date-time */
+            at: string;
+            /** Format: double */
+            grams: number;
+        };
         WeightView: {
             /** @description what is aimed at, and its band */
             aim: string;
             mode: string;
             mould: string;
+            /** @description how far it is off: 0.2 g too heavy; empty: it is good */
+            off: string;
             /**
              * Format: double
              * @description of a stand-in: grams that lie on it
@@ -3853,6 +4196,252 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    portion: {
+        parameters: {
+            query?: {
+                /** @description although a wait before it still runs */
+                anyway?: boolean;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["PortionRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    portionBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    portions: {
+        parameters: {
+            query?: {
+                /** @description two by two; empty: as is usual in its way of making */
+                pairs?: "" | "yes" | "no";
+            };
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PortionView"];
                 };
             };
             /** @description Forbidden */
@@ -6868,6 +7457,88 @@ export interface operations {
             };
         };
     };
+    layPieces: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LayPiecesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     mix: {
         parameters: {
             query?: never;
@@ -7108,6 +7779,166 @@ export interface operations {
             };
         };
     };
+    drawPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    undrawPiece: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     addPart: {
         parameters: {
             query?: never;
@@ -7213,6 +8044,89 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    round: {
+        parameters: {
+            query?: {
+                /** @description which tier, from 0 below */
+                tier?: number;
+                /** @description 0: as many as is usual */
+                count?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Rounded"];
                 };
             };
             /** @description Forbidden */
@@ -8865,6 +9779,84 @@ export interface operations {
             };
         };
     };
+    recast: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     copySays: {
         parameters: {
             query?: never;
@@ -8964,6 +9956,88 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["MadeView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    drawTool: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Forbidden */
@@ -9196,6 +10270,88 @@ export interface operations {
         requestBody: {
             content: {
                 "application/json": components["schemas"]["MarkPhotoRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    weighStrip: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["StripIn"];
             };
         };
         responses: {

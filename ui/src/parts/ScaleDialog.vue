@@ -2,18 +2,74 @@
 import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
-import { ref, watch } from 'vue'
+import { computed, ref, watch } from 'vue'
 import { api, take } from '../api/client'
-import { useAct, useBenchAct, useScale, useStudio } from '../api/queries'
+import { useAct, useBenchAct, usePortions, useScale, useStudio } from '../api/queries'
+import BallRow from '../pictures/BallRow.vue'
 
 // what is weighed is a ball of a press, or a piece of a tool beside the bench
-const props = defineProps<{ op: string; visible: boolean; tool?: { id: number; name: string } }>()
+const props = defineProps<{
+  op: string
+  visible: boolean
+  tool?: { id: number; name: string }
+  version?: number
+  swatch?: string
+}>()
 const emit = defineEmits<{ 'update:visible': [on: boolean] }>()
 const studio = useStudio()
+const pairs = ref<'' | 'yes' | 'no'>('')
+// a step in hand is portioned: its balls are weighed out one after the other
+const portioning = computed(() => !props.tool && (props.version ?? 0) > 0)
 const scale = useScale(
   () => props.op,
   () => props.visible,
+  () => pairs.value,
 )
+const portions = usePortions(
+  () => (props.visible && portioning.value ? props.op : ''),
+  () => pairs.value,
+)
+const balls = computed(() => (portioning.value ? portions.data.value : undefined))
+const inPairs = computed({
+  get: () => balls.value?.pairs ?? false,
+  set: (on: boolean) => (pairs.value = on ? 'yes' : 'no'),
+})
+const ball = useBenchAct((s, x: { grams: string; anyway: boolean }) =>
+  take(
+    api.POST('/s/{studio}/bench/{op}/portion/{version}', {
+      params: { path: { studio: s, op: props.op, version: props.version ?? 0 }, query: { anyway: x.anyway } },
+      body: { grams: x.grams },
+    }),
+  ),
+)
+const back = useBenchAct((s, version: number) =>
+  take(
+    api.POST('/s/{studio}/bench/{op}/portion/{version}/back', {
+      params: { path: { studio: s, op: props.op, version } },
+    }),
+  ),
+)
+async function count(grams: string) {
+  fault.value = told.value = ''
+  try {
+    await ball.mutateAsync({ grams, anyway: true })
+    typed.value = ''
+    await portions.refetch()
+    scale.again()
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not kept.'
+  }
+}
+async function off() {
+  fault.value = told.value = ''
+  try {
+    await back.mutateAsync(props.version ?? 0)
+    await portions.refetch()
+    scale.again()
+  } catch (err) {
+    fault.value = err instanceof Error ? err.message : 'It was not taken off.'
+  }
+}
 const v = scale.data
 const typed = ref('')
 const fault = ref('')
@@ -81,7 +137,7 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
         <p class="live" :class="v.verdict" aria-live="off">{{ v.text || 'moving' }}</p>
         <p class="quiet" role="status">
           {{ v.settled ? 'It lies still.' : 'Not still yet.' }}
-          <b v-if="v.verdict !== 'none'">{{ verdicts[v.verdict] }}</b>
+          <b v-if="v.verdict !== 'none'">{{ v.off || verdicts[v.verdict] }}</b>
         </p>
         <svg v-if="v.verdict !== 'none'" viewBox="-60 0 220 44" class="band" aria-hidden="true">
           <path d="M-60 24H160" class="axis" />
@@ -90,12 +146,37 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
         </svg>
       </template>
       <p v-else class="soon" role="status">{{ v.why }}. Type the weight below.</p>
-      <p v-if="v.aim" class="quiet">each ball {{ v.aim }}</p>
+      <template v-if="balls">
+        <p>
+          <b>{{ balls.says }}</b> <span class="quiet">{{ balls.next }}</span>
+        </p>
+        <BallRow :portions="balls" :swatch="swatch || 'var(--linen)'" />
+        <p v-if="balls.rope" class="quiet small">{{ balls.rope }}</p>
+        <label class="pairs"><input v-model="inPairs" type="checkbox" /> two by two, each pair alike</label>
+      </template>
+      <p v-else-if="v.aim" class="quiet">{{ v.aim }}</p>
       <p v-if="v.weighed">{{ v.mould }}: {{ v.weighed }}</p>
       <div class="row">
         <Button
+          v-if="v.plugged && balls"
+          :label="`Keep it as ball ${balls.balls.length + 1}`"
+          class="tall"
+          :disabled="!v.settled"
+          @click="count(`${v.settled.toFixed(2)} g`)"
+        />
+        <Button
+          v-if="balls?.balls.length"
+          label="Take the last one off"
+          severity="secondary"
+          outlined
+          class="tall"
+          @click="off"
+        />
+        <Button
           v-if="v.plugged"
           label="Keep it as a piece"
+          :severity="balls ? 'secondary' : undefined"
+          :outlined="!!balls"
           class="tall"
           :disabled="!v.settled"
           @click="save(`${v.settled.toFixed(2)} g`)"
@@ -110,7 +191,7 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
           @click="put"
         />
       </div>
-      <form class="row" @submit.prevent="save(typed)">
+      <form class="row" @submit.prevent="balls ? count(typed) : save(typed)">
         <label for="scale-typed">or typed</label>
         <InputText id="scale-typed" v-model="typed" autocomplete="off" placeholder="4.2 g" :invalid="!!fault" />
         <Button type="submit" label="Keep it" severity="secondary" outlined class="tall" :disabled="!typed" />
@@ -125,6 +206,17 @@ const verdicts = { none: '', under: 'too light', good: 'good', over: 'too heavy'
 .scale {
   display: grid;
   gap: 6px;
+}
+.pairs {
+  display: inline-flex;
+  align-items: center;
+  gap: 8px;
+  min-height: 44px;
+}
+.pairs input {
+  width: 22px;
+  height: 22px;
+  accent-color: var(--fern);
 }
 .scale p {
   margin: 0;

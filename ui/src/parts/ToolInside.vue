@@ -4,6 +4,9 @@ import { computed, ref } from 'vue'
 import { api, Refused, take, type ToolView } from '../api/client'
 import { useAct, useMade, useStudio } from '../api/queries'
 import ToolPicture from '../pictures/ToolPicture.vue'
+import CastAgain from './CastAgain.vue'
+import MachineSteps from './MachineSteps.vue'
+import OwnDrawing from './OwnDrawing.vue'
 import RowForm from './RowForm.vue'
 import ScaleDialog from './ScaleDialog.vue'
 import ToolPhoto from './ToolPhoto.vue'
@@ -58,7 +61,7 @@ async function away() {
       <ToolPicture :picture="p" :scale="scale" :most="1" />
       <figcaption class="quiet small">{{ p.says }}</figcaption>
     </figure>
-    <div class="figures">
+    <div v-if="tool.figures.length" class="figures">
       <div v-for="f in tool.figures" :key="f.unit">
         <p class="big">{{ f.text }}</p>
         <p class="quiet small">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></p>
@@ -94,6 +97,15 @@ async function away() {
         </li>
       </ul>
     </div>
+    <MachineSteps v-if="tool.roller" :key="`m${tool.id}`" :tool="tool" />
+    <CastAgain v-if="tool.cast" :key="`c${tool.id}`" :tool="tool" />
+    <OwnDrawing
+      v-if="tool.draws"
+      :key="tool.id"
+      :tool="tool.id"
+      what="cutter"
+      :path="tool.prints ? tool.picture.outline : ''"
+    />
     <ToolPhoto :tool="tool" />
     <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
     <div class="row">

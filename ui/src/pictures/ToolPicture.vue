@@ -35,19 +35,7 @@ const leaflets = computed(() => {
   }
   return out
 })
-/** What is no mould is drawn by its kind. */
-const petals = computed(() => {
-  const n = Math.max(3, p.value.petals || 5)
-  const r = Math.min(w.value, h.value) / 2
-  return Array.from({ length: n }, (_, i) => {
-    const a = (i / n) * 2 * Math.PI
-    return { x: w.value / 2 + r * 0.55 * Math.cos(a), y: h.value / 2 + r * 0.55 * Math.sin(a), r: r * 0.45 }
-  })
-})
-const strip = computed(() => {
-  const n = Math.max(3, p.value.petals || 6)
-  return Array.from({ length: n }, (_, i) => ({ x: ((i + 0.5) * w.value) / n, r: w.value / n / 2 }))
-})
+/** What is no mould and cuts nothing is drawn by its kind. */
 const cups = computed(() => Array.from({ length: 4 }, (_, i) => i))
 const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.max(h.value, 1)))))
 </script>
@@ -103,27 +91,15 @@ const beads = computed(() => Math.min(60, Math.max(1, Math.floor(w.value / Math.
         <path :d="leaf" />
         <path v-if="p.veined" :d="lies ? `M0 ${h / 2}H${w}` : `M${w / 2} 0V${h}`" class="vein" />
       </template>
-      <circle
-        v-else-if="['circleCutter', 'stamp', 'spoonMould'].includes(p.shape)"
-        :cx="w / 2"
-        :cy="h / 2"
-        :r="Math.min(w, h) / 2"
-        :class="{ ring: p.shape === 'circleCutter' }"
-      />
-      <rect v-else-if="p.shape === 'squareCutter'" :width="w" :height="h" class="ring" />
-      <rect v-else-if="p.shape === 'cutter'" :width="w" :height="h" :rx="Math.min(w, h) * 0.12" class="ring" />
-      <template v-else-if="p.shape === 'plungerCutter'">
-        <path :d="leaf" class="ring" />
-        <path :d="lies ? `M0 ${h / 2}H${w}` : `M${w / 2} 0V${h}`" class="vein" />
+      <template v-else-if="p.outline">
+        <path :d="p.outline" class="ring" fill-rule="evenodd" stroke-linejoin="round" />
+        <path
+          v-if="p.shape === 'plungerCutter'"
+          :d="lies ? `M${w * 0.08} ${h / 2}H${w * 0.92}` : `M${w / 2} ${h * 0.08}V${h * 0.92}`"
+          class="vein"
+        />
       </template>
-      <template v-else-if="p.shape === 'blossomCutter'">
-        <circle v-for="(c, i) in petals" :key="i" :cx="c.x" :cy="c.y" :r="c.r" class="ring" />
-      </template>
-      <template v-else-if="p.shape === 'stripCutter'">
-        <rect :width="w" :height="h * 0.55" :y="h * 0.45" class="ring" />
-        <circle v-for="(c, i) in strip" :key="i" :cx="c.x" :cy="h * 0.45" :r="Math.min(c.r, h * 0.45)" class="ring" />
-      </template>
-      <path v-else-if="p.shape === 'flagCutter'" :d="`M0 0H${w}L${w / 2} ${h}Z`" class="ring" stroke-linejoin="round" />
+      <circle v-else-if="['stamp', 'spoonMould'].includes(p.shape)" :cx="w / 2" :cy="h / 2" :r="Math.min(w, h) / 2" />
       <text
         v-else-if="p.shape === 'letterCutter'"
         :x="w / 2"

@@ -338,7 +338,13 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
         :visible="asking === 'heat'"
         @update:visible="asking = ''"
       />
-      <ScaleDialog :op="weighs" :visible="asking === 'scale'" @update:visible="asking = ''" />
+      <ScaleDialog
+        :op="weighs"
+        :version="step?.op === weighs ? step.version : 0"
+        :swatch="step?.planned.swatch"
+        :visible="asking === 'scale'"
+        @update:visible="asking = ''"
+      />
       <BrokeDialog
         :visible="asking === 'broke'"
         :breakable="breakable"

@@ -7,6 +7,9 @@ import WhyNumber from '../parts/WhyNumber.vue'
 import BesidePicture from '../pictures/BesidePicture.vue'
 import ChainPicture from '../pictures/ChainPicture.vue'
 import DrawnPicture from '../pictures/DrawnPicture.vue'
+import RollOut from '../pictures/RollOut.vue'
+import OwnDrawing from '../parts/OwnDrawing.vue'
+import RoundTier from '../parts/RoundTier.vue'
 import { useWords } from '../words/words'
 import { usePiece } from './pieceChoice'
 import StageFrame from './StageFrame.vue'
@@ -88,6 +91,16 @@ const times = computed(() => {
         <p v-if="piece.made" class="made"><b>Made so far</b> {{ piece.made }}</p>
         <BesidePicture v-if="piece.beside.length" :beside="piece.beside" :at="piece.id" @choose="choose" />
         <DrawnPicture v-for="d in make.pictures" :key="d.says" :drawn="d" :swatch="piece.swatch" />
+        <RollOut
+          v-if="make.rollOut"
+          :key="`roll${piece.id}`"
+          :roll="make.rollOut"
+          :piece="piece.id"
+          :swatch="piece.swatch"
+          :name="piece.name"
+        />
+        <OwnDrawing v-if="make.draws" :key="`own${piece.id}`" :piece="piece.id" :what="make.draws" :path="make.drawn" />
+        <RoundTier v-if="make.onTiers" :key="`round${piece.id}`" :piece="piece.id" :swatch="piece.swatch" />
         <ChainPicture v-if="make.batches.length" :make="make" />
         <h3 v-if="piece.paste?.mix.length">Of which paste</h3>
         <ul>

@@ -1,0 +1,376 @@
+package work
+
+import (
+	"fmt"
+	"math"
+	"slices"
+
+	"dustyfern/craft/measure"
+	"dustyfern/craft/outline"
+	"dustyfern/craft/paste"
+	"dustyfern/craft/piece"
+	"dustyfern/craft/ribbon"
+	"dustyfern/craft/technique"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/read"
+)
+
+// RollOutView is how the pieces are cut: the full sheet, and the sheets in the order in
+// which they are rolled. All lengths are mm, y runs down.
+type RollOutView struct {
+	Says        string        `json:"says"`
+	Outlines    []string      `json:"outlines" doc:"SVG path data of what is cut, unturned"`
+	BoardLongMM float64       `json:"boardLongMM"`
+	BoardWideMM float64       `json:"boardWideMM"`
+	ThicknessMM float64       `json:"thicknessMM"`
+	PerSheet    *noun.Figure  `json:"perSheet,omitempty"`
+	AtOnce      *noun.Figure  `json:"atOnce,omitempty" doc:"how many may lie cut while the sheet stays open"`
+	Grams       *noun.Figure  `json:"grams,omitempty"`
+	Full        []Laid        `json:"full" doc:"the full sheet; of strips none"`
+	Sheets      []RolledSheet `json:"sheets"`
+	Turns       []float64     `json:"turns" doc:"by which a hand may turn a piece, degrees"`
+	ByHand      bool          `json:"byHand" doc:"pieces are put down by hand"`
+	Notes       []string      `json:"notes"`
+}
+
+// RolledSheet is one sheet.
+type RolledSheet struct {
+	Says   string  `json:"says"`
+	LongMM float64 `json:"longMM"`
+	WideMM float64 `json:"wideMM"`
+	Roll   int     `json:"roll" doc:"0 fresh paste, 1 its scraps, ..."`
+	Grams  string  `json:"grams"`
+	Scrap  string  `json:"scrap"`
+	Laid   []Laid  `json:"laid"`
+}
+
+// Laid is one outline on a sheet: turned about its own corner, then moved.
+type Laid struct {
+	Of   int     `json:"of"`
+	XMM  float64 `json:"xMM"`
+	YMM  float64 `json:"yMM"`
+	Deg  float64 `json:"deg"`
+	Held bool    `json:"held,omitempty" doc:"a hand put it here"`
+	Off  bool    `json:"off,omitempty" doc:"it lies on another, or off the sheet: not counted"`
+}
+
+// Rims and gaps of what is cut, mm (assumed).
+const (
+	rimMM      = 5
+	gapMM      = 2
+	stripRimMM = 3
+	// kneadMore is what is kneaded over what the sheets take, as of weighed balls
+	kneadMore = 1.03
+)
+
+// rerolls that a paste bears before it cracks, as the model's section 5 has them
+// (assumed).
+func rerolls(w *Reckoned) int {
+	if k, ok := paste.KindOf(w.Piece.Dough); ok && k.SoftPoint > 0 {
+		return 4
+	}
+	switch e := w.Strength; {
+	case e <= 0.6:
+		return 3
+	case e <= 1.9:
+		return 2
+	}
+	return 1
+}
+
+// cutting is what of a piece is cut from a sheet: one outline, or strips.
+type cutting struct {
+	rings    []outline.Ring // of the one outline; nil: strips
+	area     float64
+	lengths  []float64
+	wideMM   float64
+	pieces   int // outlines or strips, for all pieces
+	boardL   float64
+	boardW   float64
+	thick    float64
+	each     float64
+	says     string
+	density  float64
+	overhang bool
+}
+
+// cuttingOf reads what is cut for so many pieces; nil: nothing is, or its outline is not
+// known.
+func (b *Means) cuttingOf(w *Reckoned, made int) *cutting {
+	r := w.Fore.Rolled
+	if r == nil || len(r.Cuts) == 0 || made < 1 {
+		return nil
+	}
+	c := &cutting{thick: r.ThicknessMM, density: measure.Densities["sugarPaste"].Nominal}
+	if w.Piece.Dough != "" {
+		c.density = measure.Densities[w.Piece.Dough].Nominal
+	}
+	c.boardL, c.boardW = b.boardOf(w)
+	if r.AcrossMM > 0 {
+		c.boardW = math.Min(c.boardW, r.AcrossMM)
+	}
+	if role := r.Cuts[0].Role; role != "" {
+		cut := r.Cuts[0]
+		c.says, c.each = cut.Says, cut.Each
+		if c.rings = b.ringsOf(w, role); c.rings == nil {
+			return nil
+		}
+		c.area = outline.AreaMM2(c.rings)
+		c.pieces = int(math.Ceil(float64(made)*cut.Each - 1e-9))
+		return c
+	}
+	c.says = r.Cuts[0].Says
+	for _, cut := range r.Cuts {
+		n := int(math.Ceil(float64(made)*cut.Each - 1e-9))
+		if !(cut.LongMM >= 0.1 && cut.WideMM >= 0.1) || n > 5000 {
+			return nil
+		}
+		c.wideMM = math.Max(c.wideMM, cut.WideMM)
+		for range n {
+			c.lengths = append(c.lengths, cut.LongMM)
+		}
+		c.each += cut.Each
+		c.overhang = c.overhang || cut.LongMM+2*stripRimMM > c.boardL
+	}
+	c.pieces = len(c.lengths)
+	return c
+}
+
+// boardOf is the length and the width of the board that pieces are rolled on, mm.
+func (b *Means) boardOf(w *Reckoned) (long, wide float64) {
+	if t := w.roles["board"]; t != nil {
+		return t.Of("lengthMM"), t.Of("widthMM")
+	}
+	return w.Fore.Base["board.lengthMM"], w.Fore.Base["board.widthMM"]
+}
+
+// ringsOf is the outline that a role cuts: of the piece itself, or of its tool.
+func (b *Means) ringsOf(w *Reckoned, role string) []outline.Ring {
+	own := &w.Piece.Outline
+	if own.Shape == noun.OwnShape || role == technique.OwnOutline {
+		if own.Shape != noun.OwnShape {
+			return nil
+		}
+		rings, err := outline.FromPath(own.Path)
+		if err != nil {
+			return nil
+		}
+		return rings
+	}
+	if t := w.roles[role]; t != nil {
+		return t.Cuts()
+	}
+	return nil
+}
+
+// turnsOf the piece on the sheet: a grain lets it lie one way only.
+func turnsOf(w *Reckoned) []float64 {
+	if w.Fore.Base["along"] > 0 {
+		return []float64{0}
+	}
+	return []float64{0, 180}
+}
+
+// handTurns are those by which a hand may turn it.
+func handTurns(w *Reckoned) []float64 {
+	if w.Fore.Base["along"] > 0 {
+		return []float64{0}
+	}
+	return []float64{0, 90, 180, 270}
+}
+
+// areaOf is what the outline of a piece covers, its windows off, mm²; 0 while it is not
+// known.
+func (b *Means) areaOf(w *Reckoned) float64 {
+	if w.Way.Rolls == nil || w.Way.Rolls.Cuts[0].Role == "" {
+		return 0
+	}
+	return outline.AreaMM2(b.ringsOf(w, w.Way.Rolls.Cuts[0].Role))
+}
+
+// rollOut lays the outlines; most is how many of a sheet before it skins, 0 for all that
+// fit.
+func (c *cutting) rollOut(w *Reckoned, most int) (piece.RollOutOut, error) {
+	ring := outline.Outer(c.rings)
+	corners := outline.Corners(ring)
+	turns := turnsOf(w)
+	held := slices.Clone(w.Piece.Laid)
+	if len(held) > 0 {
+		turns = handTurns(w)
+		held = slices.DeleteFunc(held, func(p noun.Put) bool { return !slices.Contains(turns, p.Deg) })
+	}
+	n := rerolls(w)
+	in := piece.RollOutIn{PolygonMM: corners, AreaMM2: &c.area, Pieces: &c.pieces, ThicknessMM: &c.thick, DensityGPerML: &c.density, BoardLongMM: &c.boardL, BoardWideMM: &c.boardW,
+		GapMM: new(float64(gapMM)), EdgeMM: new(float64(rimMM)), TurnsDeg: turns, Most: &most, Rerolls: &n, Held: held}
+	sheet := fmt.Sprintf("%s|%v|%v|%v|%v", outline.PathText(c.rings), c.boardL, c.boardW, turns, held)
+	full, err := once("laid|"+sheet, in.Lay)
+	if err != nil {
+		return piece.RollOutOut{}, err
+	}
+	in.Full = full
+	return once(fmt.Sprintf("roll|%v|%v|%v|%v|%v|%v|%s", c.area, c.pieces, c.thick, c.density, most, n, sheet), func() (piece.RollOutOut, error) { return piece.RollOut(in) })
+}
+
+func (c *cutting) strips(most int) ([]ribbon.StripSheet, error) {
+	in := ribbon.LayIn{SheetLongMM: &c.boardL, SheetWideMM: &c.boardW, StripWideMM: &c.wideMM, LengthsMM: c.lengths, EdgeMM: new(float64(stripRimMM)), Most: &most}
+	return ribbon.Lay(in)
+}
+
+// rolledG is the paste that the sheets of all pieces take; 0 when it is not known.
+func (b *Means) rolledG(w *Reckoned, made int) float64 {
+	if w.Way.Rolls == nil || w.Way.Rolls.PasteG == "" {
+		return 0
+	}
+	c := b.cuttingOf(w, made)
+	if c == nil || c.rings == nil {
+		return 0
+	}
+	out, err := c.rollOut(w, 0)
+	if err != nil || out.Cut < c.pieces {
+		return 0
+	}
+	return math.Ceil(out.NeedG * kneadMore)
+}
+
+// rollOutView shows how the pieces of a batch are cut; nil where nothing is.
+func (b *Means) rollOutView(w *Reckoned) *RollOutView {
+	c := b.cuttingOf(w, w.Batch.Make)
+	if c == nil {
+		return nil
+	}
+	v := &RollOutView{Outlines: []string{}, BoardLongMM: c.boardL, BoardWideMM: c.boardW, ThicknessMM: c.thick, Full: []Laid{}, Sheets: []RolledSheet{}, Turns: []float64{}, Notes: []string{}, ByHand: len(w.Piece.Laid) > 0}
+	most := b.atOnce(w, c, v)
+	var err error
+	if c.rings != nil {
+		err = b.outlineSheets(w, c, v, most)
+	} else {
+		err = b.stripSheets(c, v, most)
+	}
+	if err != nil {
+		v.Says = b.Reader.Say(Sentence(err))
+		return v
+	}
+	if c.overhang {
+		v.Notes = append(v.Notes, fmt.Sprintf("Longer than the board, %s: guide it off the end, on film.", b.Reader.Length(c.boardL)))
+	}
+	return v
+}
+
+// atOnce is how many may lie cut while the sheet stays open, said with its reason; 0: that
+// is not known or does not limit.
+func (b *Means) atOnce(w *Reckoned, c *cutting, v *RollOutView) int {
+	r := w.Way.Rolls
+	name, each := r.MostStrips, 1.0
+	if name == "" {
+		name, each = r.MostPieces, c.each
+	}
+	x, ok := b.numberOf(w, name)
+	if name == "" || !ok || w.Chain == nil {
+		return 0
+	}
+	most := int(math.Max(1, math.Floor(x*each+1e-9)))
+	values := []noun.Named{}
+	if open := w.Moments["open.p10"]; open != nil {
+		values = append(values, noun.Named{Name: "the sheet stays open, min", Text: read.Trimmed(*open, 0)})
+	}
+	for _, n := range []struct{ name, says string }{{"eachMin", "minutes for one piece"}, {"stripMin", "minutes for one strip"}, {"openStrips", "strips in that time"}, {"perSheet", "on one sheet"}} {
+		if x, ok := b.numberOf(w, n.name); ok {
+			values = append(values, noun.Named{Name: n.says, Text: read.Trimmed(x, 1)})
+		}
+	}
+	v.AtOnce = &noun.Figure{Value: float64(most), Unit: "cut at once, at most", Text: fmt.Sprint(most), Why: &noun.Why{Rule: "A sheet is used up before it skins: no more is cut of it than hands can work in that time.", Formula: "(open time − setting up) / minutes for one, no more than a sheet holds", Values: values}}
+	return most
+}
+
+func (b *Means) outlineSheets(w *Reckoned, c *cutting, v *RollOutView, most int) error {
+	out, err := c.rollOut(w, most)
+	if err != nil {
+		return err
+	}
+	v.Outlines, v.Turns = []string{outline.PathText(c.rings)}, handTurns(w)
+	held := 0
+	for _, ok := range out.Fits {
+		if ok {
+			held++
+		}
+	}
+	for i, p := range out.Full {
+		v.Full = append(v.Full, Laid{XMM: p.XMM, YMM: p.YMM, Deg: p.Deg, Held: i < held})
+	}
+	for i, p := range w.Piece.Laid {
+		if i < len(out.Fits) && !out.Fits[i] {
+			v.Full = append(v.Full, Laid{XMM: p.XMM, YMM: p.YMM, Deg: p.Deg, Held: true, Off: true})
+		}
+	}
+	turned := "turned as they fit"
+	if w.Fore.Base["along"] > 0 {
+		turned = "all along the sheet"
+	}
+	v.PerSheet = &noun.Figure{Value: float64(out.PerSheet), Unit: "on a full sheet", Text: fmt.Sprint(out.PerSheet), Why: &noun.Why{Rule: "The outlines are laid by rows, by columns and in pairs on a grid of 1 mm, so that none overlap; the best of these. By hand expect about nine in ten.",
+		Formula: "the most that were laid", Values: []noun.Named{{Name: "board", Text: b.Reader.Length(c.boardL) + " × " + b.Reader.Length(c.boardW)}, {Name: "rim left free", Text: b.Reader.Length(rimMM)}, {Name: "between two", Text: b.Reader.Length(gapMM)},
+			{Name: "one outline covers", Text: read.Trimmed(c.area/100, 1) + " cm²"}, {Name: "turned", Text: turned}}}}
+	for i, s := range out.Sheets {
+		r := RolledSheet{LongMM: s.LongMM, WideMM: s.WideMM, Roll: s.Roll, Grams: b.Reader.Paste(s.G), Scrap: b.Reader.Paste(s.ScrapG), Laid: []Laid{}}
+		for _, p := range s.Laid {
+			r.Laid = append(r.Laid, Laid{XMM: p.XMM, YMM: p.YMM, Deg: p.Deg})
+		}
+		r.Says = fmt.Sprintf("Sheet %d, %s: %s, %s × %s, %s; %s over", i+1, rollSays(s.Roll), read.Count(len(s.Laid), c.says), b.Reader.Length(s.LongMM), b.Reader.Length(s.WideMM), r.Grams, r.Scrap)
+		v.Sheets = append(v.Sheets, r)
+	}
+	v.Grams = b.rolledFigure(w, c, out)
+	rolls := 0
+	if n := len(out.Sheets); n > 0 {
+		rolls = out.Sheets[n-1].Roll
+	}
+	v.Says = fmt.Sprintf("%s from %s", read.Count(out.Cut, c.says), read.Count(len(out.Sheets), "sheet"))
+	if rolls > 0 {
+		v.Says += fmt.Sprintf(", the scraps rolled %s", map[int]string{1: "once more", 2: "twice more"}[min(2, rolls)])
+	} else if len(out.Sheets) > 0 {
+		v.Says += ", no scraps rolled again"
+	}
+	v.Says += fmt.Sprintf("; %s are over at the end.", b.Reader.Paste(out.LeftG))
+	return nil
+}
+
+func rollSays(roll int) string {
+	return []string{"fresh", "scraps once", "scraps twice", "scraps three times", "scraps four times"}[min(4, roll)]
+}
+
+func (b *Means) rolledFigure(w *Reckoned, c *cutting, out piece.RollOutOut) *noun.Figure {
+	return &noun.Figure{Value: out.NeedG, Unit: "rolled out in all", Text: b.Reader.Paste(out.NeedG), Why: &noun.Why{Rule: "The least paste with which all are cut, scraps rolled again while that saves a sixth and the paste bears it; a little more where that saves a sheet. 3 % more is kneaded.",
+		Formula: "sheets × thickness × density; scraps lose 5 % at each kneading", Values: []noun.Named{{Name: "thickness", Text: b.Reader.Length(c.thick)}, {Name: "density", Text: read.Trimmed(c.density, 2) + " g/ml"},
+			{Name: "rolled again at most", Text: read.Count(rerolls(w), "time")}, {Name: "left at the end", Text: read.Trimmed(out.LeftG, 0) + " g"}}}}
+}
+
+func (b *Means) stripSheets(c *cutting, v *RollOutView, most int) error {
+	sheets, err := c.strips(most)
+	if err != nil {
+		return err
+	}
+	lengths := map[float64]int{}
+	total := 0.0
+	for i, s := range sheets {
+		g := s.LongMM * s.WideMM * c.thick * c.density / 1000
+		cut := 0.0
+		r := RolledSheet{LongMM: s.LongMM, WideMM: s.WideMM, Grams: b.Reader.Paste(g), Laid: []Laid{}}
+		for _, p := range s.Strips {
+			l := c.lengths[p.Of]
+			of, known := lengths[l]
+			if !known {
+				of = len(v.Outlines)
+				lengths[l] = of
+				v.Outlines = append(v.Outlines, outline.PathText([]outline.Ring{{{0, 0}, {l, 0}, {l, c.wideMM}, {0, c.wideMM}}}))
+			}
+			cut += l * c.wideMM
+			r.Laid = append(r.Laid, Laid{Of: of, XMM: p.XMM, YMM: p.YMM})
+		}
+		total += g
+		r.Scrap = b.Reader.Paste(math.Max(0, g-cut*c.thick*c.density/1000))
+		r.Says = fmt.Sprintf("Sheet %d: %s, %s × %s, %s; %s over", i+1, read.Count(len(s.Strips), "strip"), b.Reader.Length(s.LongMM), b.Reader.Length(s.WideMM), r.Grams, r.Scrap)
+		v.Sheets = append(v.Sheets, r)
+	}
+	v.Says = fmt.Sprintf("%s from %s, each %s wide.", read.Count(c.pieces, "strip"), read.Count(len(sheets), "sheet"), b.Reader.Length(c.wideMM))
+	v.Grams = &noun.Figure{Value: total, Unit: "rolled out in all", Text: b.Reader.Paste(total), Why: &noun.Why{Rule: "The sheets, each no larger than its strips with their rim.", Formula: "length × width × thickness × density, over all sheets",
+		Values: []noun.Named{{Name: "thickness", Text: b.Reader.Length(c.thick)}, {Name: "density", Text: read.Trimmed(c.density, 2) + " g/ml"}, {Name: "rim cut off", Text: b.Reader.Length(stripRimMM)}}}}
+	return nil
+}
