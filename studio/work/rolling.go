@@ -318,6 +318,9 @@ func (b *Means) outlineSheets(w *Reckoned, c *cutting, v *RollOutView, most int)
 		v.Sheets = append(v.Sheets, r)
 	}
 	v.Grams = b.rolledFigure(w, c, out)
+	if more := out.NeedG - w.Batch.PasteG; w.rolledG > 0 && more > 0.5 { // small sheets have more rim
+		v.Notes = append(v.Notes, fmt.Sprintf("In sheets so small they take %s more than is kneaded: roll the last scraps once more.", b.Reader.Paste(more)))
+	}
 	rolls := 0
 	if n := len(out.Sheets); n > 0 {
 		rolls = out.Sheets[n-1].Roll
