@@ -141,6 +141,22 @@ func (t *tx) MadeWith(tool int64, most int) ([]noun.Step, error) {
 	return list(t.db.Where("makes AND actual_end IS NOT NULL AND piece_id = ANY (ARRAY(SELECT id FROM pieces WHERE tool_id = ? AND deleted_at IS NULL))", tool).Order("actual_end DESC, id DESC").Limit(most), stepOf)
 }
 
+// clockedOfAWay are the latest steps by which the hands of a way of making are known: no
+// more is read however long it is worked.
+const clockedOfAWay = 80
+
+func (t *tx) Clocked(ways []string) (out []noun.Clocked, err error) {
+	if len(ways) == 0 {
+		return nil, nil
+	}
+	return out, t.db.Raw(`SELECT w.way, s.op, s.usual, s.took, s.who FROM unnest(?::text[]) AS w(way) CROSS JOIN LATERAL (
+			SELECT id, actual_end, planned #>> '{kept,op,op}' AS op, coalesce(who, '') AS who, extract(epoch FROM actual_end - actual_start) / 60 AS took,
+				(planned #>> '{kept,op,minutes}')::float8 / coalesce(nullif((planned #>> '{kept,op,pace}')::float8, 0), 1)
+				* CASE WHEN makes AND made > 0 AND (planned #>> '{kept,pieces}')::int > 0 THEN made::float8 / (planned #>> '{kept,pieces}')::int ELSE 1 END AS usual
+			FROM steps WHERE way = w.way AND clocked AND actual_end > actual_start AND jsonb_exists(planned #> '{kept,op}', 'minutes')
+			ORDER BY actual_end DESC, id DESC LIMIT ?) s ORDER BY w.way, s.actual_end DESC, s.id DESC`, textArray(ways), clockedOfAWay).Scan(&out).Error
+}
+
 func (t *tx) TakenSince(at time.Time, most int) ([]noun.Step, error) {
 	return list(t.db.Select("op, commission_id, piece_id, actual_end, takes").Where("takes <> '[]' AND actual_end > ?", at).Order("actual_end DESC, id DESC").Limit(most), stepOf)
 }
@@ -181,7 +197,7 @@ func (t *tx) SaveStep(s *noun.Step) error {
 	r := stepRow{*s}
 	was := r.Version
 	r.Version++
-	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who").Updates(&r)
+	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who", "clocked").Updates(&r)
 	switch {
 	case res.Error != nil:
 		return res.Error

@@ -62,7 +62,7 @@ func TestRoundTrip(t *testing.T) {
 	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Planned{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
-		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}, Weighed: []noun.Weighing{{At: when, Grams: 4.3}}}
+		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}, Weighed: []noun.Weighing{{At: when, Grams: 4.3}}, Clocked: true}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
 	same := func(what string, want, got any) {
 		t.Helper()

@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"fmt"
 	"slices"
 	"time"
 
@@ -29,10 +30,39 @@ func (s *Service) Offers(ctx context.Context, slug string, commission int64) (ou
 			return err
 		}
 		out.Ways = b.Offers(&c)
+		if err := yours(tx, out.Ways); err != nil {
+			return err
+		}
 		out.Before, err = before(tx, b)
 		return err
 	})
 	return out, err
+}
+
+// yours says of ways what broke of their pieces in the tool that is offered.
+func yours(tx journal.Tx, ways []work.WayOffer) error {
+	var tools []int64
+	for _, w := range ways {
+		if w.ToolID > 0 && !slices.Contains(tools, w.ToolID) {
+			tools = append(tools, w.ToolID)
+		}
+	}
+	broke, err := tx.BreakageIn(tools, nil)
+	if err != nil {
+		return err
+	}
+	for i := range ways {
+		made, broken := 0, 0
+		for _, x := range broke {
+			if x.Tool == ways[i].ToolID && (x.Technique == ways[i].Key || x.Technique == "") {
+				made, broken = made+x.Made, broken+x.Broken
+			}
+		}
+		if made > 0 {
+			ways[i].Yours = fmt.Sprintf("yours: %d of %d broke", broken, made)
+		}
+	}
+	return nil
 }
 
 // before are pieces of the orders that were done last, one of each name, with how

@@ -28,6 +28,7 @@ type Op struct {
 	Dry          *bench.Drying `json:"dry,omitempty"`
 	People       int           `json:"people,omitempty"`
 	Attention    int           `json:"attention,omitempty"`
+	Pace         float64       `json:"pace,omitempty"` // by which its minutes are longer than usual; 0: they are not
 	HandsMinutes float64       `json:"handsMinutes,omitempty"`
 	Rounds       int           `json:"rounds,omitempty"`
 	Steps        []string      `json:"steps,omitempty"`
@@ -222,6 +223,7 @@ func (b *batch) single(s Step) error {
 		if err != nil {
 			return err
 		}
+		sum *= b.paced(&o)
 		o.length = max(1, roundUp(sum))
 		o.Minutes = new(o.length)
 		o.HandsMinutes = sum
@@ -255,6 +257,15 @@ func (b *batch) single(s Step) error {
 		o.HandsMinutes = 0
 	}
 	return b.add(o, s)
+}
+
+// paced is by how much these hands take longer over an op than is usual.
+func (b *batch) paced(o *Op) float64 {
+	if x := b.p.in.Pace[o.Op]; x > 0 {
+		o.Pace = x
+		return x
+	}
+	return 1
 }
 
 // minutesOf a step: each unit times its count.
@@ -335,6 +346,7 @@ func (b *batch) run(steps []Step) error {
 		if err != nil {
 			return err
 		}
+		sum *= b.paced(&o)
 		length += sum
 		if s.Attention > 0 {
 			sum *= float64(s.Attention) / 100

@@ -30,6 +30,7 @@ type ChainIn struct {
 	WindowMinutes *float64                      `json:"windowMinutes" def:"180" in:"10..1440"`
 	Minutes       map[string]float64            `json:"minutes"`
 	Own           map[string]float64            `json:"-"` // of a tool or a studio, for names that are given: they win
+	Pace          map[string]float64            `json:"-"` // by op: how much longer these hands take than is usual
 }
 
 // ChainOut is the steps, in as few batches as fit, with what was reckoned on the

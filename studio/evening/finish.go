@@ -86,9 +86,28 @@ func beginStep(st *noun.Step, c work.Chain, start, now time.Time) {
 	st.ActualStart = &start
 }
 
+// handsFrom is when these hands came to a step of which nobody said that it began: when
+// they finished the one before, unless that is so long ago, or so short, that something
+// else came between. Parts of the planned length (assumed).
+func handsFrom(st *noun.Step, c work.Chain, who string, now time.Time) (time.Time, bool) {
+	planned := st.PlannedEnd.Sub(st.PlannedStart)
+	var last time.Time
+	for _, o := range c.ByOp {
+		if o.Attended && o.ActualEnd != nil && !o.ActualEnd.After(now) && o.Who == who && o.ActualEnd.After(last) {
+			last = *o.ActualEnd
+		}
+	}
+	gap := now.Sub(last)
+	return last, !last.IsZero() && planned > 0 && gap >= planned/4 && gap <= 3*planned
+}
+
 // finish writes the facts: the step, and what it took out of the pantry.
 func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 	tx, now := journal.Tx(a.Recorder), a.Now.Truncate(time.Second)
+	st.Clocked = st.ActualStart != nil
+	if start, ok := handsFrom(st, c, a.By, now); ok && !st.Clocked {
+		st.ActualStart, st.Clocked = &start, true
+	}
 	if st.ActualStart == nil {
 		start := now
 		if st.PlannedEnd.After(st.PlannedStart) {

@@ -99,10 +99,11 @@ type stepFacts struct {
 	Longer                   *noun.Longer
 	Weighed                  []noun.Weighing
 	Who                      string
+	Clocked                  bool
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

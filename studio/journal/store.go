@@ -99,6 +99,7 @@ type Tx interface {
 	// piece 0.
 	BreakageIn(tools, apart []int64) ([]noun.Breakage, error)
 	MadeWith(tool int64, most int) ([]noun.Step, error)     // finished making steps of its pieces, the latest first
+	Clocked(ways []string) ([]noun.Clocked, error)          // what hands took over the latest steps of these ways of making
 	TakenSince(at time.Time, most int) ([]noun.Step, error) // finished steps that took something out of lots, of any commission, the latest first
 	Taken() ([]noun.Step, error)                            // what finished steps of open commissions took out of lots
 	TakenFor(commission int64) ([]noun.Step, error)

@@ -20,6 +20,16 @@ type Kept struct {
 	Holds     []bench.Hold `json:"holds,omitempty"`
 }
 
+// Clocked is what hands took over a finished step of a way of making, in minutes, beside
+// what is usual for as many pieces.
+type Clocked struct {
+	Way   string
+	Op    string // of the chain
+	Usual float64
+	Took  float64
+	Who   string
+}
+
 // Run is the rounds in which pieces come to be: how often hands move, how many
 // pieces each movement makes, and how long it takes.
 type Run struct {

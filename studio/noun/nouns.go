@@ -313,6 +313,7 @@ type Step struct {
 	Longer       *Longer    `json:"longer,omitempty" gorm:"serializer:json"`
 	Weighed      []Weighing `json:"weighed,omitempty" gorm:"serializer:json"` // balls, as they were portioned
 	Who          string     `json:"who,omitempty"`                            // finished it, when that was said
+	Clocked      bool       `json:"clocked,omitempty"`                        // both its beginning and its end were seen
 
 	// Never is that a wait which runs does not end in this room: it follows from the facts
 	// and is not kept.

@@ -63,6 +63,19 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 	if b.Broke, err = tx.BreakageIn(used, own); err != nil {
 		return nil, err
 	}
+	var ways []string
+	for i := range pieces {
+		var tool *noun.Tool
+		if id := pieces[i].ToolID; id != nil {
+			tool = b.Tools[*id]
+		}
+		if t := b.WayOf(&pieces[i], tool); t != nil && !slices.Contains(ways, t.Key) {
+			ways = append(ways, t.Key)
+		}
+	}
+	if b.Clocked, err = tx.Clocked(ways); err != nil {
+		return nil, err
+	}
 	if b.Lots, err = tx.Lots(); err != nil {
 		return nil, err
 	}

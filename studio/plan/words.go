@@ -280,7 +280,7 @@ func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string)
 		if !f.Attended { // a wait that runs keeps the length it began with
 			op.Dry, op.Minutes = nil, new(max(1, int(f.PlannedEnd.Sub(f.PlannedStart)/time.Minute)))
 		}
-		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes, s.Weighed, s.Who = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes, f.Weighed, f.Who
+		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes, s.Weighed, s.Who, s.Clocked = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes, f.Weighed, f.Who, f.Clocked
 	}
 	if end, ok := l.tonight[op.ID]; ok && op.Actual == nil {
 		op.NotAfter = end.Format(time.RFC3339)

@@ -91,7 +91,7 @@ func (b *Means) makeViews(w *Reckoned) {
 	}
 	mk.Batches = []ChainBatch{}
 	mk.Pictures = b.pictures(w)
-	mk.RollOut = b.rollOutView(w)
+	mk.RollOut, mk.Learnt, mk.Shortcuts = b.rollOutView(w), b.learnt(w), b.Shortcuts(w)
 	if w.Way.Rolls != nil && w.Way.Rolls.Cuts[0].Role != "" {
 		mk.Draws = w.Way.Rolls.Cuts[0].Says
 	}

@@ -33,7 +33,7 @@ func (b *Means) madeAs(w *Reckoned) {
 	if n, known := b.Needed[p.ID]; known {
 		w.Wanted = n
 	}
-	w.Way = b.wayOf(p, w.Tool)
+	w.Way = b.WayOf(p, w.Tool)
 	w.Chilled = p.Chill || w.Tool != nil && w.Tool.Chilled
 	if w.Way == nil {
 		w.View.Missing = b.Reader.Say("Choose how it is made, or what it is shaped with: its size decides the paste, the grams and the drying.")
@@ -63,8 +63,8 @@ func (b *Means) madeAs(w *Reckoned) {
 	}
 }
 
-// wayOf is the way in which a piece is made; the usual one of a tool is found once.
-func (b *Means) wayOf(p *noun.Piece, tool *noun.Tool) *technique.Technique {
+// WayOf is the way in which a piece is made; the usual one of a tool is found once.
+func (b *Means) WayOf(p *noun.Piece, tool *noun.Tool) *technique.Technique {
 	if p.Technique != "" || tool == nil {
 		return p.MadeAs(b.Library, tool)
 	}
@@ -172,6 +172,7 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	}
 	b.chilling(w, &in)
 	b.ownMinutes(w, &in)
+	in.Pace = b.paces(w.Way.Key)
 	if r := w.Way.Rolls; r != nil && r.PasteG != "" && w.rolledG > 0 {
 		in.Own[r.PasteG] = w.rolledG
 	}

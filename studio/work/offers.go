@@ -29,6 +29,7 @@ type WayOffer struct {
 	Joins    []string `json:"joins" doc:"states in which it can go on"`
 	Besides  []string `json:"besides" doc:"other tools that it is reckoned with and that the drawer does not hold"`
 	Own      bool     `json:"own" doc:"a way of this studio's own"`
+	Yours    string   `json:"yours" doc:"what broke of its pieces here so far; empty: nothing was made so"`
 }
 
 // dozen is how many pieces ways of making are compared over.
@@ -137,7 +138,7 @@ func (b *Means) besides(t *technique.Technique) []string {
 func (b *Means) bestFor(t *technique.Technique, lead *technique.Role) *noun.Tool {
 	var best *noun.Tool
 	for _, x := range b.Tools {
-		if !lead.Takes(x.Kind) || x.DeletedAt != nil || x.InUse() < 1 || b.wayOf(&noun.Piece{ToolID: &x.ID}, x) != t {
+		if !lead.Takes(x.Kind) || x.DeletedAt != nil || x.InUse() < 1 || b.WayOf(&noun.Piece{ToolID: &x.ID}, x) != t {
 			continue
 		}
 		if best == nil || x.Name < best.Name || x.Name == best.Name && x.ID < best.ID {

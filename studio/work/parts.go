@@ -19,7 +19,7 @@ func (b *Means) partViews(w *Reckoned) {
 			continue
 		}
 		x := PartView{Part: j.Part, Name: part.Name, Swatch: part.Swatch, Each: j.Each, Total: j.Each * w.Wanted, Says: j.Says, With: j.With, Minutes: read.Trimmed(j.Minutes, 2) + " min"}
-		if way := b.wayOf(part, b.toolOf(part)); way != nil {
+		if way := b.WayOf(part, b.toolOf(part)); way != nil {
 			state, _ := part.JoinState(way)
 			x.State = b.Reader.Say(stateWords[state].Say)
 		}

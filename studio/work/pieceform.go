@@ -19,7 +19,7 @@ func (b *Means) waysOf(p *noun.Piece) []read.Option {
 	}
 	out := []read.Option{{Code: "", Say: "as its tool is used"}}
 	if tool != nil {
-		if t := b.wayOf(&noun.Piece{ToolID: p.ToolID, Dough: p.Dough, Joined: p.Joined}, tool); t != nil {
+		if t := b.WayOf(&noun.Piece{ToolID: p.ToolID, Dough: p.Dough, Joined: p.Joined}, tool); t != nil {
 			out[0].Say = "as is usual: " + read.LowerFirst(NameOf(b.Reader, t.Names))
 		}
 	}
@@ -64,7 +64,7 @@ func (b *Means) PieceViews(c *noun.Commission, p *noun.Piece) []read.FieldView {
 	if p.ToolID != nil {
 		tool = b.Tools[*p.ToolID]
 	}
-	way := b.wayOf(p, tool)
+	way := b.WayOf(p, tool)
 	out := read.Views(read.PieceFieldsOf(b.Library, way), b.Reader, p, b.Now)
 	state := ""
 	var lead *technique.Role

@@ -34,6 +34,7 @@ type Means struct {
 	Kinds   map[int64]int               // by commission: kinds of piece with something wanted
 	Needed  map[int64]int               // by piece: how many its order takes, parts of others among them
 	Broke   []noun.Breakage             // in these tools, lately
+	Clocked []noun.Clocked              // over steps of these ways of making, the latest first
 	Library *technique.Library
 	Pieces  map[int64]*noun.Piece // of these orders
 }
@@ -256,7 +257,7 @@ func (b *Means) counted(w *Reckoned, kinds int) {
 	}
 	w.Batch.PasteG = each * float64(w.Batch.Make)
 	from := b.Reader.Say(w.from)
-	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: from, Word: "piece", Trial: w.Piece.TrialText, Estimate: w.Piece.TrialEstimate}
+	mk := &MakeView{Batches: []ChainBatch{}, Learnt: []LearntView{}, Shortcuts: []ShortcutView{}, Weighed: weighedOf(w.Tool, b.Reader), From: from, Word: "piece", Trial: w.Piece.TrialText, Estimate: w.Piece.TrialEstimate}
 	mk.Ball = noun.Figure{Value: w.PieceG, Unit: "g", Text: b.Reader.Mass(w.PieceG), Why: &noun.Why{Rule: "A weighed piece beats what its measures come to.", Formula: "as weighed, else area × thickness × density, scrap of one piece in it", Values: b.given(w, "weightG", "eachG", "areaMM2", "thicknessMM")}}
 	mk.Tolerance = "by " + from
 	if w.from == "its measures" {
@@ -325,7 +326,7 @@ func (b *Means) counts(w *Reckoned, mk *MakeView, kinds int, class string) {
 // ballView is what is weighed out for a mould.
 func (b *Means) ballView(w *Reckoned, kinds int, class string) {
 	p, batch := w.Piece, &w.Batch
-	mk := &MakeView{Batches: []ChainBatch{}, Weighed: weighedOf(w.Tool, b.Reader), From: b.Reader.Say(w.from), Word: "ball", Trial: p.TrialText, Estimate: p.TrialEstimate}
+	mk := &MakeView{Batches: []ChainBatch{}, Learnt: []LearntView{}, Shortcuts: []ShortcutView{}, Weighed: weighedOf(w.Tool, b.Reader), From: b.Reader.Say(w.from), Word: "ball", Trial: p.TrialText, Estimate: p.TrialEstimate}
 	aim := w.PieceG
 	if batch.AimG != nil {
 		aim = *batch.AimG

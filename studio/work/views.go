@@ -177,32 +177,35 @@ type ChainBatch struct {
 
 // MakeView is the batch.
 type MakeView struct {
-	Pictures  []Drawn      `json:"pictures" doc:"what is measured, to scale"`
-	RollOut   *RollOutView `json:"rollOut,omitempty" doc:"of what is cut from a sheet"`
-	Draws     string       `json:"draws" doc:"what a drawing of its outline would be; empty: it is cut from no sheet"`
-	Drawn     string       `json:"drawn" doc:"its own outline as SVG path data in mm; empty: none"`
-	OnTiers   bool         `json:"onTiers" doc:"it can be set round a tier"`
-	LengthMM  float64      `json:"lengthMM" doc:"as it lies"`
-	WidthMM   float64      `json:"widthMM"`
-	Round     float64      `json:"round" doc:"how round its corners are, of its width"`
-	Word      string       `json:"word" doc:"what is counted: ball or piece"`
-	Batches   []ChainBatch `json:"batches"`
-	SplitSays string       `json:"splitSays" doc:"why it is made in more than one batch"`
-	Longest   string       `json:"longest" doc:"the longest wait"`
-	Weighed   string       `json:"weighed" doc:"mean and spread of the pieces of its mould that were weighed"`
-	From      string       `json:"from"`
-	Trial     string       `json:"trial"`
-	Estimate  bool         `json:"estimate"`
-	Note      string       `json:"note"`
-	Ball      noun.Figure  `json:"ball"`
-	Tolerance string       `json:"tolerance"`
-	Balls     noun.Figure  `json:"balls"`
-	Spares    string       `json:"spares"`
-	Paste     noun.Figure  `json:"paste"`
-	Rounds    *noun.Figure `json:"rounds,omitempty"`
-	LimitedBy string       `json:"limitedBy"`
-	Bench     *noun.Figure `json:"bench,omitempty"`
-	Waiting   *noun.Figure `json:"waiting,omitempty"`
+	Pictures []Drawn      `json:"pictures" doc:"what is measured, to scale"`
+	RollOut  *RollOutView `json:"rollOut,omitempty" doc:"of what is cut from a sheet"`
+	Draws    string       `json:"draws" doc:"what a drawing of its outline would be; empty: it is cut from no sheet"`
+	Drawn    string       `json:"drawn" doc:"its own outline as SVG path data in mm; empty: none"`
+	OnTiers  bool         `json:"onTiers" doc:"it can be set round a tier"`
+
+	Learnt    []LearntView   `json:"learnt" doc:"what these hands have taught"`
+	Shortcuts []ShortcutView `json:"shortcuts" doc:"changes that save hands, the greatest first"`
+	LengthMM  float64        `json:"lengthMM" doc:"as it lies"`
+	WidthMM   float64        `json:"widthMM"`
+	Round     float64        `json:"round" doc:"how round its corners are, of its width"`
+	Word      string         `json:"word" doc:"what is counted: ball or piece"`
+	Batches   []ChainBatch   `json:"batches"`
+	SplitSays string         `json:"splitSays" doc:"why it is made in more than one batch"`
+	Longest   string         `json:"longest" doc:"the longest wait"`
+	Weighed   string         `json:"weighed" doc:"mean and spread of the pieces of its mould that were weighed"`
+	From      string         `json:"from"`
+	Trial     string         `json:"trial"`
+	Estimate  bool           `json:"estimate"`
+	Note      string         `json:"note"`
+	Ball      noun.Figure    `json:"ball"`
+	Tolerance string         `json:"tolerance"`
+	Balls     noun.Figure    `json:"balls"`
+	Spares    string         `json:"spares"`
+	Paste     noun.Figure    `json:"paste"`
+	Rounds    *noun.Figure   `json:"rounds,omitempty"`
+	LimitedBy string         `json:"limitedBy"`
+	Bench     *noun.Figure   `json:"bench,omitempty"`
+	Waiting   *noun.Figure   `json:"waiting,omitempty"`
 }
 
 // BesideView is a piece or a part of it as it stands beside the others.

@@ -2207,6 +2207,12 @@ export interface components {
             state: "curled" | "open" | "drying" | "firm" | "placed";
             swatch: string;
         };
+        LearntView: {
+            /** @description by person, where they said who it was */
+            by: components["schemas"]["Named"][];
+            figure: components["schemas"]["Figure"];
+            step: string;
+        };
         LetDown: {
             dark: components["schemas"]["Figure"];
             from: string;
@@ -2372,6 +2378,8 @@ export interface components {
             draws: string;
             estimate: boolean;
             from: string;
+            /** @description what these hands have taught */
+            learnt: components["schemas"]["LearntView"][];
             /**
              * Format: double
              * @description as it lies
@@ -2394,6 +2402,8 @@ export interface components {
              */
             round: number;
             rounds?: components["schemas"]["Figure"];
+            /** @description changes that save hands, the greatest first */
+            shortcuts: components["schemas"]["ShortcutView"][];
             spares: string;
             /** @description why it is made in more than one batch */
             splitSays: string;
@@ -2535,6 +2545,8 @@ export interface components {
             minutes?: number;
             noPaste?: boolean;
             op: string;
+            /** Format: double */
+            pace?: number;
             /** Format: int64 */
             people?: number;
             /** Format: int64 */
@@ -3073,6 +3085,15 @@ export interface components {
             packs: number;
             short: components["schemas"]["Figure"];
         };
+        ShortcutView: {
+            /** @description what it gives up */
+            costs: components["schemas"]["Named"][];
+            /** @description of the question; empty: nothing to choose here */
+            option: string;
+            question: string;
+            saves: components["schemas"]["Figure"];
+            says: string;
+        };
         Shown: {
             roller?: string;
             says: string;
@@ -3498,6 +3519,8 @@ export interface components {
             toolName: string;
             /** @description the longest, in this room */
             wait: string;
+            /** @description what broke of its pieces here so far; empty: nothing was made so */
+            yours: string;
         };
         WayView: {
             applied: boolean;

@@ -8,6 +8,7 @@ import BesidePicture from '../pictures/BesidePicture.vue'
 import ChainPicture from '../pictures/ChainPicture.vue'
 import DrawnPicture from '../pictures/DrawnPicture.vue'
 import RollOut from '../pictures/RollOut.vue'
+import HandsLearnt from '../parts/HandsLearnt.vue'
 import OwnDrawing from '../parts/OwnDrawing.vue'
 import RoundTier from '../parts/RoundTier.vue'
 import { useWords } from '../words/words'
@@ -102,6 +103,7 @@ const times = computed(() => {
         <OwnDrawing v-if="make.draws" :key="`own${piece.id}`" :piece="piece.id" :what="make.draws" :path="make.drawn" />
         <RoundTier v-if="make.onTiers" :key="`round${piece.id}`" :piece="piece.id" :swatch="piece.swatch" />
         <ChainPicture v-if="make.batches.length" :make="make" />
+        <HandsLearnt :key="`hands${piece.id}`" :piece="piece.id" :make="make" />
         <h3 v-if="piece.paste?.mix.length">Of which paste</h3>
         <ul>
           <li v-for="m in piece.paste?.mix ?? []" :key="m.name">

@@ -112,7 +112,9 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
               <b>{{ w.hands }}</b> <span class="quiet small">of hands a dozen</span>
             </span>
             <span class="small">{{ w.wait }}</span>
-            <span class="small">{{ w.breakage }}</span>
+            <span class="small"
+              >{{ w.breakage }}<template v-if="w.yours">, {{ w.yours }}</template></span
+            >
             <span class="small">{{ w.paste }}, {{ w.taste }}</span>
           </button>
         </li>
