@@ -25,6 +25,9 @@ import (
 
 const tuesdayEvening = "2026-11-24T20:12:00Z"
 
+// tonight is the first step of the demo's Tuesday evening.
+const tonight = "Knead 51 g for Name plaques"
+
 var (
 	browser *rod.Browser
 	binary  string

@@ -33,7 +33,7 @@ func TestCommissionsComeAndGo(t *testing.T) {
 	page.MustReload()
 	see(t, page, "Handed over\n")
 	order := page.MustEval(`() => [...document.querySelectorAll('article h2 a')].map(h => h.innerText)`)
-	if got := fmt.Sprint(order); !strings.HasPrefix(got, "[Fernery centenary The clockmaker's seventieth Observatory evening") {
+	if got := fmt.Sprint(order); !strings.HasPrefix(got, "[Fernery centenary The bell-ringers' tea The clockmaker's seventieth Observatory evening") {
 		t.Errorf("in this order: %s", got)
 	}
 }
@@ -128,7 +128,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	page := p.open(t, demoStudio+"/sheet")
 	see(t, page, "Bench sheet")
 	scheme(page, "dark")
-	for _, words := range []string{"Knead 28 g for Name plaques", "Cut 6 Name plaques", "each piece, by its measures", "Look for: glides on the board", "Press the letters into Name plaques", "Then it waits", "Dry Name plaques", "Product labels and local food rules come first."} {
+	for _, words := range []string{tonight, "Cut 6 Name plaques", "each piece, by its measures", "Look for: glides on the board", "Press the letters into Name plaques", "Then it waits", "Dry Name plaques", "Product labels and local food rules come first."} {
 		see(t, page, words)
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)
@@ -148,7 +148,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if n := len(regexp.MustCompile(`/Type\s*/Page\b`).FindAll(b, -1)); n != 1 {
+	if n := len(regexp.MustCompile(`/Type\s*/Page\b`).FindAll(b, -1)); n > 2 { // an evening of five pieces
 		t.Errorf("the evening takes %d pages", n)
 	}
 	// what is taken, with a box to tick
@@ -213,9 +213,9 @@ func TestWhatRingsComesFirst(t *testing.T) {
 	for _, place := range []string{"bench", "hands"} {
 		p.to(page, demoStudio+"/"+place)
 		see(t, page, "may be touched: it has a skin")
-		see(t, page, "Nothing needs your hands")
+		see(t, page, tonight)
 		clock := page.MustElement(".rings").MustShape().Box().Y
-		if next := page.MustElementR("h1, h2", "^Nothing needs your hands").MustShape().Box().Y; clock > next {
+		if next := page.MustElementR("h1, h2", "^"+tonight).MustShape().Box().Y; clock > next {
 			t.Errorf("%s: what rings is at %.0f, below what comes next at %.0f", place, clock, next)
 		}
 	}
@@ -263,7 +263,7 @@ func TestFinding(t *testing.T) {
 	t.Parallel()
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
-	see(t, page, "It could be done earlier")
+	see(t, page, tonight)
 	page.Keyboard.MustType(input.Slash)
 	page.MustElement(`[aria-label="Find an order, a piece, a lot or a tool"]`).MustInput("frond large")
 	see(t, page, "tool drawer")
@@ -291,6 +291,9 @@ func TestADampEvening(t *testing.T) {
 	see(t, page, "Saved.")
 	for _, at := range []string{"/bench", "/hands", "/commissions", "/commissions/1", "/line"} {
 		p.to(page, demoStudio+at)
+		if at == "/hands" || at == "/bench" { // a label that nobody read comes before it
+			clickOn(page, "summary", "to see to")
+		}
 		see(t, page, "Fern fronds, small do not get firm in this room: 88 % humidity is too damp.")
 	}
 	p.to(page, demoStudio+"/bench")

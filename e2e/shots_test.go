@@ -9,7 +9,7 @@ import (
 
 // views are the pictures of docs/screenshots, by name and address.
 var views = []struct{ name, path, see string }{
-	{"bench", demoStudio + "/bench", "It could be done earlier"},
+	{"bench", demoStudio + "/bench", tonight},
 	{"commissions", demoStudio + "/commissions", "Fernery centenary"},
 	{"brief", demoStudio + "/commissions/1/brief", "Who and what for"},
 	{"pieces", demoStudio + "/commissions/1/pieces", "How it is used"},

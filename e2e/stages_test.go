@@ -78,7 +78,7 @@ func TestKeysCanBeSwitchedOff(t *testing.T) {
 	field(page, "Keys of the keyboard").MustClick()
 	see(t, page, "Saved.")
 	p.to(page, demoStudio+"/bench")
-	see(t, page, "It could be done earlier")
+	see(t, page, tonight)
 	first := page.MustElement("main").MustText()
 	page.Keyboard.MustType(input.Space, input.KeyL)
 	page.MustEval(`() => new Promise(done => requestAnimationFrame(() => requestAnimationFrame(done)))`)
@@ -186,8 +186,8 @@ func TestThePicturesHaveTwins(t *testing.T) {
 		t.Errorf("%d stages", len(rows))
 	}
 	p.to(page, demoStudio+"/commissions/1/line")
-	see(t, page, "Begin by Wed 2 Dec")
-	for _, words := range []string{"Sun 29, free", "of hands, ", "why not later", "Press 11 Beetles", "comes next"} {
+	see(t, page, "Begin by ")
+	for _, words := range []string{"of hands, ", "why not later", "Beetles", "comes next"} {
 		see(t, page, words)
 	}
 }

@@ -55,7 +55,8 @@ type BenchView struct {
 	Cautions []caution.Caution `json:"cautions"`
 
 	r      read.Reader
-	closes time.Time // when tonight's hours end
+	opens  time.Time // when tonight's hours begin
+	closes time.Time // and end
 }
 
 // tidyWithin is how long before the hours end it is said how an evening ends.
@@ -154,7 +155,7 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 	if err != nil {
 		return out, err
 	}
-	out.Troubles, out.Tallies = wrong.Troubles, wrong.Tallies
+	out.Troubles, out.Tallies = wrong.Of(0), wrong.Tallies
 	out.choose(all, wrong.Stopped(), at, now)
 	if err := out.tool(tx, k); err != nil {
 		return out, err
@@ -185,7 +186,7 @@ func (v *BenchView) hours(k *noun.Kitchen, now time.Time) {
 		if w.Start.After(now) || !w.End.After(now) {
 			continue
 		}
-		v.closes = w.End
+		v.opens, v.closes = w.Start, w.End
 		v.Until = fmt.Sprintf("until %s, %s left", v.r.Clock(w.End), read.SayMinutes(int(w.End.Sub(now)/time.Minute)))
 		if len(w.Names) > 0 {
 			v.Until += ", " + read.List(w.Names)
@@ -303,7 +304,8 @@ func (v *BenchView) lists(all []plan.LineStep, now time.Time, r read.Reader) {
 		}
 	}
 	begun := slices.ContainsFunc(v.Evening, func(s plan.LineStep) bool { return s.ActualStart != nil }) ||
-		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].ActualEnd.In(now.Location()).Format(time.DateOnly) == v.Evening[0].Start.Format(time.DateOnly)
+		len(v.Done) > 0 && len(v.Evening) > 0 && v.Done[len(v.Done)-1].ActualEnd.In(now.Location()).Format(time.DateOnly) == v.Evening[0].Start.Format(time.DateOnly) &&
+			!v.Done[len(v.Done)-1].ActualEnd.Before(v.opens) // what was done earlier that day was laid out for itself
 	if len(v.Evening) > 0 && !begun {
 		for _, s := range v.Evening { // who eats stands before what is fetched
 			if s.Guests != "" {

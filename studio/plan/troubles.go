@@ -53,13 +53,35 @@ func WrongNow(tx journal.Tx, cs []noun.Commission, stands *noun.Plan, near []nou
 	return out, nil
 }
 
-// Of are the troubles of one commission and those of the whole plan; of 0 all.
+// Of are the troubles of one commission and those of the whole plan; of 0 all: a label
+// that several orders ask about, or hours that are short for several, is one thing to do.
 func (w *Wrong) Of(commission int64) []noun.Trouble {
 	out := []noun.Trouble{}
+	at := map[string]int{}
+	also := map[string][]string{} // titles of those that say the same
 	for _, x := range w.Troubles {
-		if commission == 0 || x.CommissionID == commission || x.CommissionID == 0 {
-			out = append(out, x)
+		if commission != 0 {
+			if x.CommissionID == commission || x.CommissionID == 0 {
+				out = append(out, x)
+			}
+			continue
 		}
+		key := ""
+		switch x.Code {
+		case "label":
+			key = x.To
+		case "plan":
+			key = x.Says
+		}
+		if _, told := at[key]; told && key != "" {
+			also[key] = append(also[key], x.Commission)
+			continue
+		}
+		at[key] = len(out)
+		out = append(out, x)
+	}
+	for key, titles := range also {
+		out[at[key]].Says += " The same of " + read.List(titles) + "."
 	}
 	return out
 }

@@ -93,7 +93,7 @@ func (b *Means) Round(w *Reckoned, of, count int) (*RoundView, error) {
 		return nil, err
 	}
 	v.Pages = fmt.Sprintf("in %s of A4 length, lapped by %s", read.Count(page.Pages, "part"), b.Reader.Length(10))
-	v.Says = fmt.Sprintf("%s round %s, %s once round, its coating in it.", read.Count(v.Count, v.Word), v.Tiers[of], girth.Text)
+	v.Says = fmt.Sprintf("%s round the %s tier of %s: %s once round, its coating in it.", read.Count(v.Count, v.Word), t.Shape, b.Reader.Length(t.SizeMM), girth.Text)
 	return v, nil
 }
 

@@ -2266,6 +2266,7 @@ export interface components {
             breaks: components["schemas"]["Break"][];
             cautions: string[];
             checks: string[];
+            clocked?: boolean;
             commission: string;
             /** Format: int64 */
             commissionId: number;
