@@ -20,7 +20,7 @@ start: check bin/dustyfern
 test: check bin/dustyfern
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@sh scripts/lint.sh
-	go test -timeout 20m ./...
+	@sh scripts/fuzz.sh
 	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
 
 lint: check bin/dustyfern

@@ -8,41 +8,12 @@ import (
 	"errors"
 	"fmt"
 	"math"
-	"regexp"
-	"strconv"
-	"strings"
 	"sync"
 	"time"
 
-	"dustyfern/craft/measure"
+	"dustyfern/device/protocol"
 	"dustyfern/studio/evening"
 )
-
-// Line is one reading of a scale: grams, and whether it lies still.
-type Line struct {
-	Grams  float64
-	Stable bool
-}
-
-var lineShape = regexp.MustCompile(`^\s*([+-]?\s*\d{1,7}(?:[.,]\d{1,6})?)\s*(mg|g|kg|oz|lb)\s*([SU])?\s*$`)
-
-// ParseLine reads a line such as "4.23 g S" (stable), "4.2 g U" or "U" (still
-// moving, no figure).
-func ParseLine(text string) (Line, error) {
-	if t := strings.TrimSpace(text); t == "U" {
-		return Line{Grams: math.NaN()}, nil
-	}
-	m := lineShape.FindStringSubmatch(text)
-	if m == nil {
-		return Line{}, fmt.Errorf("%.40q is no reading: 4.23 g S is wanted", text)
-	}
-	x, err := strconv.ParseFloat(strings.NewReplacer(",", ".", " ", "", "+", "").Replace(m[1]), 64)
-	if err != nil {
-		return Line{}, err
-	}
-	grams := map[string]float64{"mg": 0.001, "g": 1, "kg": 1000, "oz": measure.GramsPerOunce, "lb": measure.GramsPerPound}[m[2]]
-	return Line{x * grams, m[3] != "U"}, nil
-}
 
 // settledBy is how many readings in a row must agree, within agree grams or
 // half a per cent, to make a weigh-in.
@@ -57,7 +28,7 @@ const (
 type Scale struct {
 	address string
 	mu      sync.Mutex
-	last    Line
+	last    protocol.Line
 	at      time.Time
 	run     []float64 // the stable readings in a row that agree
 	tare    float64
@@ -70,7 +41,7 @@ func NewScale(address string) *Scale { return &Scale{address: address, why: "it 
 // Run reads until ctx ends.
 func (s *Scale) Run(ctx context.Context) {
 	follow(ctx, s.address, func(line string, at time.Time) {
-		if l, err := ParseLine(line); err == nil {
+		if l, err := protocol.ParseLine(line); err == nil {
 			s.hear(l, at)
 		}
 	}, func() {
@@ -82,7 +53,7 @@ func (s *Scale) Run(ctx context.Context) {
 }
 
 // hear takes one reading.
-func (s *Scale) hear(l Line, at time.Time) {
+func (s *Scale) hear(l protocol.Line, at time.Time) {
 	s.mu.Lock()
 	defer s.mu.Unlock()
 	s.last, s.at = l, at

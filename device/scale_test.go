@@ -6,34 +6,9 @@ import (
 	"net"
 	"testing"
 	"time"
+
+	"dustyfern/device/protocol"
 )
-
-func TestLines(t *testing.T) {
-	for text, want := range map[string]Line{"4.23 g S": {4.23, true}, "  12,5 g": {12.5, true}, "4.2 g U": {4.2, false}, "-0.10 g S": {-0.1, true}, "+ 5 g S": {5, true}, "1 oz S": {28.349523125, true}, "0.25 kg": {250, true}, "4.23 g S\r": {4.23, true}} {
-		if got, err := ParseLine(text); err != nil || math.Abs(got.Grams-want.Grams) > 1e-9 || got.Stable != want.Stable {
-			t.Errorf("%q: %+v %v", text, got, err)
-		}
-	}
-	if got, err := ParseLine("U"); err != nil || !math.IsNaN(got.Grams) || got.Stable {
-		t.Errorf("%+v %v", got, err)
-	}
-	for _, text := range []string{"", "S", "4.23", "g", "1e9 g S", "4.2.3 g", "Inf g S", "🍰 g"} {
-		if got, err := ParseLine(text); err == nil {
-			t.Errorf("%q was read as %+v", text, got)
-		}
-	}
-}
-
-func FuzzParseLine(f *testing.F) {
-	for _, s := range []string{"4.23 g S", "U", "1,5 kg U", "9999999.999999 lb"} {
-		f.Add(s)
-	}
-	f.Fuzz(func(t *testing.T, s string) {
-		if l, err := ParseLine(s); err == nil && (math.IsInf(l.Grams, 0) || math.Abs(l.Grams) > 1e11) {
-			t.Fatalf("%q: %v", s, l.Grams)
-		}
-	})
-}
 
 // Three readings that agree make a weigh-in; one that moves begins anew.
 func TestThreeStableReadingsSettle(t *testing.T) {
@@ -44,7 +19,7 @@ func TestThreeStableReadingsSettle(t *testing.T) {
 		stable  bool
 		settled float64
 	}{{4.20, true, 0}, {4.21, true, 0}, {4.22, true, 4.21}, {4.23, true, 4.22}, {9, true, 0}, {9, true, 0}, {9, false, 0}, {9, true, 0}, {9, true, 0}, {9.01, true, 9.0033333}} {
-		s.hear(Line{c.grams, c.stable}, now)
+		s.hear(protocol.Line{Grams: c.grams, Stable: c.stable}, now)
 		w := s.Weight()
 		if (w.Settled == nil) != (c.settled == 0) || w.Settled != nil && math.Abs(*w.Settled-c.settled) > 1e-6 {
 			t.Errorf("after reading %d: %v, want %v", i+1, w.Settled, c.settled)
@@ -56,14 +31,14 @@ func TestThreeStableReadingsSettle(t *testing.T) {
 	if w := s.Weight(); *w.Grams != 0 {
 		t.Errorf("tared, %v", *w.Grams)
 	}
-	s.hear(Line{13.01, true}, now)
+	s.hear(protocol.Line{Grams: 13.01, Stable: true}, now)
 	if w := s.Weight(); math.Abs(*w.Grams-4) > 1e-9 {
 		t.Errorf("%v", *w.Grams)
 	}
 	if err := s.Tare(); err == nil {
 		t.Error("tared while it moves")
 	}
-	s.hear(Line{13.01, true}, now.Add(-time.Minute))
+	s.hear(protocol.Line{Grams: 13.01, Stable: true}, now.Add(-time.Minute))
 	if w := s.Weight(); w.Plugged {
 		t.Error("a minute without a line, and it is plugged in")
 	}

@@ -2,47 +2,13 @@ package device
 
 import (
 	"context"
-	"fmt"
 	"math"
-	"regexp"
-	"strconv"
-	"strings"
 	"sync"
 	"time"
 
+	"dustyfern/device/protocol"
 	"dustyfern/studio/evening"
 )
-
-var heatShape = regexp.MustCompile(`^\s*([+-]?\d{1,4}(?:[.,]\d{1,4})?)\s*(?:°\s*)?([CF])\s*$`)
-
-// What a kitchen thermometer may say, C: anything else is a broken line.
-const (
-	coldestC = -50.0
-	hottestC = 400.0
-)
-
-// ParseHeat reads a line such as "149.2 C" or "300 F" into C. A probe that lies open says
-// "--": NaN.
-func ParseHeat(text string) (float64, error) {
-	if strings.Trim(strings.TrimSpace(text), "-") == "" && strings.Contains(text, "-") {
-		return math.NaN(), nil
-	}
-	m := heatShape.FindStringSubmatch(text)
-	if m == nil {
-		return 0, fmt.Errorf("%.40q is no temperature: 149.2 C is wanted", text)
-	}
-	x, err := strconv.ParseFloat(strings.Replace(strings.TrimPrefix(m[1], "+"), ",", ".", 1), 64)
-	if err != nil {
-		return 0, err
-	}
-	if m[2] == "F" {
-		x = (x - 32) / 1.8
-	}
-	if x < coldestC || x > hottestC {
-		return 0, fmt.Errorf("%.40q is beyond any kitchen: from %g to %g C", text, coldestC, hottestC)
-	}
-	return x, nil
-}
 
 // rateOver is the stretch over which it is told how fast it warms.
 const rateOver = 10 * time.Second
@@ -70,7 +36,7 @@ func NewThermometer(address string) *Thermometer {
 // Run reads until ctx ends.
 func (t *Thermometer) Run(ctx context.Context) {
 	follow(ctx, t.address, func(line string, at time.Time) {
-		if c, err := ParseHeat(line); err == nil {
+		if c, err := protocol.ParseHeat(line); err == nil {
 			t.hear(c, at)
 		}
 	}, func() {

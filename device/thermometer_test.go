@@ -7,35 +7,6 @@ import (
 	"time"
 )
 
-func TestHeatLines(t *testing.T) {
-	for text, want := range map[string]float64{"149.2 C": 149.2, " 20,5 C": 20.5, "300 F": 148.888889, "-5 C": -5, "+21 °C": 21, "100 C\r": 100} {
-		if got, err := ParseHeat(text); err != nil || math.Abs(got-want) > 1e-5 {
-			t.Errorf("%q: %v %v", text, got, err)
-		}
-	}
-	for _, text := range []string{"--", "---"} {
-		if got, err := ParseHeat(text); err != nil || !math.IsNaN(got) {
-			t.Errorf("%q: %v %v", text, got, err)
-		}
-	}
-	for _, text := range []string{"", "C", "149", "1e3 C", "9999 C", "-80 C", "Inf C", "149.2 K", "🔥 C"} {
-		if got, err := ParseHeat(text); err == nil {
-			t.Errorf("%q was read as %v", text, got)
-		}
-	}
-}
-
-func FuzzParseHeat(f *testing.F) {
-	for _, s := range []string{"149.2 C", "300 F", "--", "+21 °C"} {
-		f.Add(s)
-	}
-	f.Fuzz(func(t *testing.T, s string) {
-		if c, err := ParseHeat(s); err == nil && !math.IsNaN(c) && (c < coldestC || c > hottestC) {
-			t.Fatalf("%q: %v", s, c)
-		}
-	})
-}
-
 // A pan goes on after the flame is off, the probe lags behind it, and it cools.
 func TestThePanOvershootsAndLags(t *testing.T) {
 	p, err := NewPan(1, time.Second, 60)

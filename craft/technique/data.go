@@ -217,14 +217,15 @@ type Fault struct {
 	Step    string `json:"step"`
 }
 
-// Picture is what is drawn, and from which numbers.
+// Picture is what is drawn, and from which numbers; while the number When is over 0.
 type Picture struct {
 	Draws string   `json:"draws"`
 	From  []string `json:"from"`
+	When  string   `json:"when,omitempty"`
 }
 
 // Rolls is how pieces are cut from a sheet: what is cut, how thin it is rolled, and how
-// much of a sheet is used while it stays open. The last three are names of numbers that are
+// much of a sheet is used while it stays open. The last four are names of numbers that are
 // given.
 type Rolls struct {
 	Cuts        []Cut  `json:"cuts"`
@@ -233,6 +234,7 @@ type Rolls struct {
 	MostPieces  string `json:"mostPieces,omitempty"`
 	MostStrips  string `json:"mostStrips,omitempty"`
 	PasteG      string `json:"pasteG,omitempty"` // the number that says what of the paste all of it takes
+	EachG       string `json:"eachG,omitempty"`  // or what one piece takes
 }
 
 // Cut is one thing that is cut: by the tool of a role, or by the piece's own outline

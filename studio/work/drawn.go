@@ -41,6 +41,11 @@ func (b *Means) pictures(w *Reckoned) []Drawn {
 		if slices.Contains(x.From, boardName) && b.cuttingOf(w, w.Batch.Make) != nil {
 			continue // the sheet is drawn as it is rolled out
 		}
+		if x.When != "" {
+			if v, ok := b.numberOf(w, x.When); !ok || v <= 0 {
+				continue
+			}
+		}
 		n := picture.Numbers{}
 		for _, name := range slices.Concat(x.From, []string{"n"}) {
 			if v, ok := b.numberOf(w, name); ok {

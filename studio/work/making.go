@@ -173,8 +173,13 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	b.chilling(w, &in)
 	b.ownMinutes(w, &in)
 	in.Pace = b.paces(w.Way.Key)
-	if r := w.Way.Rolls; r != nil && r.PasteG != "" && w.rolledG > 0 {
-		in.Own[r.PasteG] = w.rolledG
+	if r := w.Way.Rolls; r != nil && w.rolledG > 0 {
+		if r.PasteG != "" {
+			in.Own[r.PasteG] = w.rolledG
+		}
+		if r.EachG != "" {
+			in.Own[r.EachG] = w.rolledG / float64(max(1, made))
+		}
 	}
 	return in
 }

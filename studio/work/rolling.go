@@ -211,6 +211,9 @@ func (c *cutting) rollOut(w *Reckoned, most int) (piece.RollOutOut, error) {
 	return once(fmt.Sprintf("roll|%v|%v|%v|%v|%v|%v|%s", c.area, c.pieces, c.thick, c.density, most, n, sheet), func() (piece.RollOutOut, error) { return piece.RollOut(in) })
 }
 
+// grams of a sheet of that length and width.
+func (c *cutting) grams(long, wide float64) float64 { return long * wide * c.thick * c.density / 1000 }
+
 func (c *cutting) strips(most int) ([]ribbon.StripSheet, error) {
 	in := ribbon.LayIn{SheetLongMM: &c.boardL, SheetWideMM: &c.boardW, StripWideMM: &c.wideMM, LengthsMM: c.lengths, EdgeMM: new(float64(stripRimMM)), Most: &most}
 	return ribbon.Lay(in)
@@ -218,12 +221,24 @@ func (c *cutting) strips(most int) ([]ribbon.StripSheet, error) {
 
 // rolledG is the paste that the sheets of all pieces take; 0 when it is not known.
 func (b *Means) rolledG(w *Reckoned, made int) float64 {
-	if w.Way.Rolls == nil || w.Way.Rolls.PasteG == "" {
+	r := w.Way.Rolls
+	if r == nil || r.PasteG == "" && r.EachG == "" {
 		return 0
 	}
 	c := b.cuttingOf(w, made)
-	if c == nil || c.rings == nil {
+	if c == nil {
 		return 0
+	}
+	if c.rings == nil {
+		sheets, err := c.strips(0)
+		if err != nil {
+			return 0
+		}
+		total := 0.0
+		for _, s := range sheets {
+			total += c.grams(s.LongMM, s.WideMM)
+		}
+		return math.Ceil(total * kneadMore)
 	}
 	out, err := c.rollOut(w, 0)
 	if err != nil || out.Cut < c.pieces {
@@ -244,7 +259,7 @@ func (b *Means) rollOutView(w *Reckoned) *RollOutView {
 	if c.rings != nil {
 		err = b.outlineSheets(w, c, v, most)
 	} else {
-		err = b.stripSheets(c, v, most)
+		err = b.stripSheets(w, c, v, most)
 	}
 	if err != nil {
 		v.Says = b.Reader.Say(Sentence(err))
@@ -318,9 +333,7 @@ func (b *Means) outlineSheets(w *Reckoned, c *cutting, v *RollOutView, most int)
 		v.Sheets = append(v.Sheets, r)
 	}
 	v.Grams = b.rolledFigure(w, c, out)
-	if more := out.NeedG - w.Batch.PasteG; w.rolledG > 0 && more > 0.5 { // small sheets have more rim
-		v.Notes = append(v.Notes, fmt.Sprintf("In sheets so small they take %s more than is kneaded: roll the last scraps once more.", b.Reader.Paste(more)))
-	}
+	b.enough(w, v, out.NeedG)
 	rolls := 0
 	if n := len(out.Sheets); n > 0 {
 		rolls = out.Sheets[n-1].Roll
@@ -335,6 +348,14 @@ func (b *Means) outlineSheets(w *Reckoned, c *cutting, v *RollOutView, most int)
 	return nil
 }
 
+// enough says when sheets that are used up before they skin take more than is kneaded: small
+// ones have more rim.
+func (b *Means) enough(w *Reckoned, v *RollOutView, grams float64) {
+	if more := grams - w.Batch.PasteG; w.rolledG > 0 && more > 0.5 {
+		v.Notes = append(v.Notes, fmt.Sprintf("In sheets so small they take %s more than is kneaded: roll the last scraps once more.", b.Reader.Paste(more)))
+	}
+}
+
 func rollSays(roll int) string {
 	return []string{"fresh", "scraps once", "scraps twice", "scraps three times", "scraps four times"}[min(4, roll)]
 }
@@ -345,7 +366,7 @@ func (b *Means) rolledFigure(w *Reckoned, c *cutting, out piece.RollOutOut) *nou
 			{Name: "rolled again at most", Text: read.Count(rerolls(w), "time")}, {Name: "left at the end", Text: read.Trimmed(out.LeftG, 0) + " g"}}}}
 }
 
-func (b *Means) stripSheets(c *cutting, v *RollOutView, most int) error {
+func (b *Means) stripSheets(w *Reckoned, c *cutting, v *RollOutView, most int) error {
 	sheets, err := c.strips(most)
 	if err != nil {
 		return err
@@ -353,7 +374,7 @@ func (b *Means) stripSheets(c *cutting, v *RollOutView, most int) error {
 	lengths := map[float64]int{}
 	total := 0.0
 	for i, s := range sheets {
-		g := s.LongMM * s.WideMM * c.thick * c.density / 1000
+		g := c.grams(s.LongMM, s.WideMM)
 		cut := 0.0
 		r := RolledSheet{LongMM: s.LongMM, WideMM: s.WideMM, Grams: b.Reader.Paste(g), Laid: []Laid{}}
 		for _, p := range s.Strips {
@@ -368,11 +389,12 @@ func (b *Means) stripSheets(c *cutting, v *RollOutView, most int) error {
 			r.Laid = append(r.Laid, Laid{Of: of, XMM: p.XMM, YMM: p.YMM})
 		}
 		total += g
-		r.Scrap = b.Reader.Paste(math.Max(0, g-cut*c.thick*c.density/1000))
+		r.Scrap = b.Reader.Paste(math.Max(0, g-c.grams(cut, 1)))
 		r.Says = fmt.Sprintf("Sheet %d: %s, %s × %s, %s; %s over", i+1, read.Count(len(s.Strips), "strip"), b.Reader.Length(s.LongMM), b.Reader.Length(s.WideMM), r.Grams, r.Scrap)
 		v.Sheets = append(v.Sheets, r)
 	}
 	v.Says = fmt.Sprintf("%s from %s, each %s wide.", read.Count(c.pieces, "strip"), read.Count(len(sheets), "sheet"), b.Reader.Length(c.wideMM))
+	b.enough(w, v, total)
 	v.Grams = &noun.Figure{Value: total, Unit: "rolled out in all", Text: b.Reader.Paste(total), Why: &noun.Why{Rule: "The sheets, each no larger than its strips with their rim.", Formula: "length × width × thickness × density, over all sheets",
 		Values: []noun.Named{{Name: "thickness", Text: b.Reader.Length(c.thick)}, {Name: "density", Text: read.Trimmed(c.density, 2) + " g/ml"}, {Name: "rim cut off", Text: b.Reader.Length(stripRimMM)}}}}
 	return nil

@@ -71,6 +71,9 @@ func (b *Means) Round(w *Reckoned, of, count int) (*RoundView, error) {
 		v.Usual = int(math.Round(own.Count * share))
 	}
 	v.Usual = min(mostRound, max(1, v.Usual))
+	if count == 0 && v.Usual < 2 && own.Says == "" {
+		return nil, nil // one alone stands nowhere in a row
+	}
 	if v.Count = count; count == 0 {
 		v.Count = v.Usual
 	}
@@ -124,7 +127,11 @@ func (b *Means) roundSquare(v *RoundView, side float64) {
 		v.Notes = append(v.Notes, fmt.Sprintf("%d on each side, the same distance to both its corners.", each))
 		return
 	}
-	v.Notes = append(v.Notes, fmt.Sprintf("%d is no multiple of 4: evenly round, and some stand near a corner. %d or %d would be alike on each side.", v.Count, v.Count/4*4, (v.Count/4+1)*4))
+	alike := fmt.Sprintf("%d or %d", v.Count/4*4, (v.Count/4+1)*4)
+	if v.Count < 4 {
+		alike = "4"
+	}
+	v.Notes = append(v.Notes, fmt.Sprintf("%d is no multiple of 4: evenly round, and some stand near a corner. %s would be alike on each side.", v.Count, alike))
 	for i := range v.Count {
 		at := v.LongMM * (float64(i) + 0.5) / float64(v.Count)
 		v.Marks = append(v.Marks, RoundMark{AtMM: math.Round(2*at) / 2, Says: fmt.Sprint(i + 1)})

@@ -26,6 +26,7 @@ const wrong = computed(() => typed.value.trim() !== '' && !/^\d{1,3}$/.test(type
 const tiers = computed(() => (v.value?.tiers ?? []).map((say, code) => ({ say, code })))
 const print = (as: string) =>
   `/api/s/${studio.value}/print/strip/${props.piece}/${as}?tier=${tier.value}&count=${count.value}`
+const figures = computed(() => [v.value?.pitch, v.value?.gap].filter((f) => !!f))
 const HIGH = 12
 // every mark is drawn; numbers only where they have room
 const every = computed(() => Math.max(1, Math.ceil((v.value?.count ?? 1) / 24)))
@@ -55,11 +56,9 @@ const every = computed(() => Math.max(1, Math.ceil((v.value?.count ?? 1) / 24)))
     <template v-if="v">
       <p>{{ v.says }}</p>
       <div class="row figures">
-        <span v-for="f in [v.pitch, v.gap]" :key="f?.unit">
-          <template v-if="f"
-            ><span class="big">{{ f.text }}</span>
-            <span class="quiet small">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></span
-          ></template>
+        <span v-for="f in figures" :key="f.unit">
+          <span class="big">{{ f.text }}</span>
+          <span class="quiet small">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></span>
         </span>
       </div>
       <svg

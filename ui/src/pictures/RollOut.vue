@@ -109,6 +109,7 @@ function about(p: Laid, deg: number) {
 }
 const place = (p: { xMM: number; yMM: number; deg: number }) => `translate(${p.xMM} ${p.yMM}) rotate(${p.deg})`
 const link = (as: string) => `/api/s/${studio.value}/print/sheet/${props.piece}/${as}`
+const figures = computed(() => [props.roll.perSheet, props.roll.atOnce, props.roll.grams].filter((f) => !!f))
 const short = computed(() => props.roll.sheets.slice(0, 12))
 </script>
 
@@ -117,18 +118,16 @@ const short = computed(() => props.roll.sheets.slice(0, 12))
     <h3>Rolled out</h3>
     <p>{{ roll.says }}</p>
     <div class="row figures">
-      <div v-for="f in [roll.perSheet, roll.atOnce, roll.grams]" :key="f?.unit">
-        <template v-if="f">
-          <span class="big">{{ f.text }}</span>
-          <span class="quiet small">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></span>
-        </template>
+      <div v-for="f in figures" :key="f.unit">
+        <span class="big">{{ f.text }}</span>
+        <span class="quiet small">{{ f.unit }} <WhyNumber :why="f.why" :of="`${f.text}, ${f.unit}`" /></span>
       </div>
     </div>
     <p v-for="n in roll.notes" :key="n" class="soon">{{ n }}</p>
     <template v-if="roll.full.length">
       <svg
         ref="svg"
-        :viewBox="`-2 -2 ${roll.boardLongMM + 4} ${roll.boardWideMM + 4}`"
+        :viewBox="`-2 -2 ${roll.boardLongMM + 4} ${roll.boardWideMM + 16}`"
         class="sheet"
         role="group"
         :aria-label="`The board, ${roll.boardLongMM} by ${roll.boardWideMM} mm, with ${roll.full.length} outlines`"
@@ -151,8 +150,8 @@ const short = computed(() => props.roll.sheets.slice(0, 12))
         >
           <path :d="roll.outlines[p.of]" class="cut" fill-rule="evenodd" :fill="swatch" />
         </g>
-        <path :d="`M4 ${roll.boardWideMM - 3}v-2m0 1h50m0 -1v2`" class="rule" />
-        <text x="57" :y="roll.boardWideMM - 3" font-size="6">50 mm</text>
+        <path :d="`M1 ${roll.boardWideMM + 5}v3m0 -1.5h50m0 -1.5v3`" class="rule" />
+        <text x="54" :y="roll.boardWideMM + 9" font-size="7">50 mm</text>
       </svg>
       <p class="quiet small">
         Drag one, or choose it and use the arrows; R turns it, Delete lets it go. The others fill what is left.

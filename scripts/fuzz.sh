@@ -1,0 +1,16 @@
+# Every test, and beside them a minute of torn input for what reads files and devices.
+set -u
+fuzz() { # package, fuzzer
+    go test "$1" -run XXX -fuzz "^$2\$" -fuzztime 60s -parallel 1 >"$said.$2" 2>&1
+}
+said=$(mktemp)
+trap 'rm -f "$said" "$said".*' EXIT
+{ fuzz ./craft/outline FuzzSVG && fuzz ./device/protocol FuzzParseHeat; } &
+torn=$!
+go test -timeout 20m ./...
+code=$?
+if ! wait $torn; then
+    cat "$said".*
+    code=1
+fi
+exit $code
