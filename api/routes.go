@@ -218,8 +218,11 @@ func wayRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (made, error) {
 		return made{in.ID}, s.ChooseWay(ctx, in.Studio, in.ID, in.Question, in.Option)
 	})
-	get(a, log, "offers", "/s/{studio}/commissions/{id}/offers", func(ctx context.Context, in *NumberIn) (studio.OffersView, error) {
-		return s.Offers(ctx, in.Studio, in.ID)
+	get(a, log, "offers", "/s/{studio}/commissions/{id}/offers", func(ctx context.Context, in *struct {
+		NumberIn
+		studio.WishIn
+	}) (studio.OffersView, error) {
+		return s.Offers(ctx, in.Studio, in.ID, in.WishIn)
 	})
 	post(a, log, "likeBefore", "/s/{studio}/pieces/{id}/again/{commission}", func(ctx context.Context, in *struct {
 		NumberIn

@@ -83,7 +83,7 @@ func TestAWayThatIsOnlyAFile(t *testing.T) {
 	h := withMadeUp(t)
 	stamp := h.make(studio.KindTool, 0, set{"name": "Star stamp", "kind": "stamp", "diameterMM": "14 mm", "depthMM": "2 mm"})
 	o := h.order(nil)
-	offers, err := h.Offers(t.Context(), h.slug, o)
+	offers, err := h.Offers(t.Context(), h.slug, o, studio.WishIn{})
 	h.ok(err)
 	i := slices.IndexFunc(offers.Ways, func(w work.WayOffer) bool { return w.Key == "X77" })
 	if i < 0 || offers.Ways[i].Lacks != "" || offers.Ways[i].ToolID != stamp || offers.Ways[i].HandsMin <= 0 || offers.Ways[i].Breakage != "10 in 100 break" {

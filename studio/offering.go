@@ -4,11 +4,15 @@ import (
 	"context"
 	"fmt"
 	"slices"
+	"strconv"
+	"strings"
 	"time"
 
+	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
+	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
@@ -19,18 +23,46 @@ type OffersView struct {
 	Before []work.Before   `json:"before"`
 }
 
+// WishIn is what is wanted, as people type it; empty for what is not said.
+type WishIn struct {
+	Look  string `query:"look" maxLength:"80" doc:"words of how it looks"`
+	Count string `query:"count" maxLength:"10"`
+	Size  string `query:"size" maxLength:"20" doc:"how long, with its unit"`
+	Eaten string `query:"eaten" enum:",mouthful,nibbled,shown"`
+}
+
+// read reads a wish. Faults: count, size.
+func (in *WishIn) read(r read.Reader) (w work.Wish, err error) {
+	w.Look, w.Eaten = in.Look, in.Eaten
+	if strings.TrimSpace(in.Count) != "" {
+		n, err := strconv.Atoi(strings.TrimSpace(in.Count))
+		if err != nil || n < 1 || n > 5000 {
+			return w, fault.New(fault.OutOfRange, "count", "How many: from 1 to 5000.")
+		}
+		w.Count = n
+	}
+	if strings.TrimSpace(in.Size) != "" {
+		w.MM, err = read.Amount(r, "size", "length", in.Size, 1, 2000)
+	}
+	return w, err
+}
+
 // mostBefore is how many pieces of before are shown.
 const mostBefore = 24
 
 // Offers tells what a new piece of a commission can begin from.
-func (s *Service) Offers(ctx context.Context, slug string, commission int64) (out OffersView, err error) {
+func (s *Service) Offers(ctx context.Context, slug string, commission int64, in WishIn) (out OffersView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		b, c, _, err := plan.GatherOne(tx, k, now, commission)
 		if err != nil {
 			return err
 		}
-		out.Ways = b.Offers(&c)
-		if err := yours(tx, out.Ways); err != nil {
+		wish, err := in.read(b.Reader)
+		if err != nil {
+			return err
+		}
+		out.Ways = b.Offers(&c, wish)
+		if err := yours(tx, b, out.Ways); err != nil {
 			return err
 		}
 		out.Before, err = before(tx, b)
@@ -40,7 +72,7 @@ func (s *Service) Offers(ctx context.Context, slug string, commission int64) (ou
 }
 
 // yours says of ways what broke of their pieces in the tool that is offered.
-func yours(tx journal.Tx, ways []work.WayOffer) error {
+func yours(tx journal.Tx, b *work.Means, ways []work.WayOffer) error {
 	var tools []int64
 	for _, w := range ways {
 		if w.ToolID > 0 && !slices.Contains(tools, w.ToolID) {
@@ -53,8 +85,14 @@ func yours(tx journal.Tx, ways []work.WayOffer) error {
 	}
 	for i := range ways {
 		made, broken := 0, 0
+		usual := ""
+		if tool := b.Tools[ways[i].ToolID]; tool != nil {
+			if t := b.WayOf(&noun.Piece{ToolID: &tool.ID}, tool); t != nil {
+				usual = t.Key
+			}
+		}
 		for _, x := range broke {
-			if x.Tool == ways[i].ToolID && (x.Technique == ways[i].Key || x.Technique == "") {
+			if x.Tool == ways[i].ToolID && (x.Technique == ways[i].Key || x.Technique == "" && usual == ways[i].Key) {
 				made, broken = made+x.Made, broken+x.Broken
 			}
 		}

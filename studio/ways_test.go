@@ -220,7 +220,7 @@ func TestWhatANewPieceBeginsFrom(t *testing.T) {
 	h.finish("press")
 	h.ok(h.SetState(t.Context(), h.slug, o, "handedOver", true))
 	next := h.order(set{"title": "Spring wedding"})
-	v, err := h.Offers(t.Context(), h.slug, next)
+	v, err := h.Offers(t.Context(), h.slug, next, studio.WishIn{})
 	h.ok(err)
 	byKey := map[string]work.WayOffer{}
 	for _, w := range v.Ways {
@@ -240,7 +240,7 @@ func TestWhatANewPieceBeginsFrom(t *testing.T) {
 		t.Error("colouring a tier is offered as a piece")
 	}
 	h.make(studio.KindTool, 0, set{"name": "Sticks", "kind": "dowel", "diameterMM": "30 mm"})
-	withSticks, err := h.Offers(t.Context(), h.slug, next)
+	withSticks, err := h.Offers(t.Context(), h.slug, next, studio.WishIn{})
 	h.ok(err)
 	for _, w := range withSticks.Ways {
 		if slices.Contains(w.Besides, "dowels") {
@@ -286,5 +286,45 @@ func TestSheetsAreWorkedByTheirOwnWords(t *testing.T) {
 	}
 	if len(view.Tallies) != 1 || view.Tallies[0].Made != run.Balls {
 		t.Errorf("%+v", view.Tallies)
+	}
+}
+
+// What is wanted narrows what is offered: by its look, for so many, as long as that, eaten
+// so; what must be bought and what cannot be eaten so is said.
+func TestOffersForAWish(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	for _, mm := range []string{"24 mm", "50 mm"} {
+		h.make(studio.KindTool, 0, set{"name": "Blossoms " + mm, "kind": "blossomCutter", "diameterMM": mm})
+	}
+	offers := func(in studio.WishIn) map[string]work.WayOffer {
+		t.Helper()
+		v, err := h.Offers(t.Context(), h.slug, o, in)
+		h.ok(err)
+		out := map[string]work.WayOffer{}
+		for _, w := range v.Ways {
+			out[w.Key] = w
+		}
+		return out
+	}
+	all, flowers := offers(studio.WishIn{}), offers(studio.WishIn{Look: "Flowers", Count: "60", Size: "48 mm"})
+	if len(flowers) == 0 || len(flowers) >= len(all)/2 || flowers["T22"].Key != "" {
+		t.Errorf("%d of %d ways look like flowers", len(flowers), len(all))
+	}
+	if w := flowers["T12"]; w.ToolName != "Blossoms 50 mm" || w.Size != "50 mm" || !(w.HandsMin > all["T12"].HandsMin*3) {
+		t.Errorf("%+v, a dozen %v min", w, all["T12"].HandsMin)
+	}
+	if w := offers(studio.WishIn{Look: "flower", Size: "80 mm"})["T12"]; w.Size != "50 mm, not 80 mm" {
+		t.Errorf("%+v", w)
+	}
+	if w := offers(studio.WishIn{Eaten: "mouthful"})["T12"]; !strings.Contains(w.Lacks, "wires are in it") {
+		t.Errorf("a wired flower as a mouthful: %+v", w)
+	}
+	if w := all["T05"]; w.Lacks == "" && w.Buy != "to buy: dark chocolate dough" {
+		t.Errorf("without chocolate dough: %+v", w)
+	}
+	for field, in := range map[string]studio.WishIn{"count": {Count: "some"}, "size": {Size: "long"}} {
+		_, err := h.Offers(t.Context(), h.slug, o, in)
+		h.refused(err, field, "")
 	}
 }

@@ -35,7 +35,7 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 			s.Planned.Heat.HighC = x.Value
 		}
 		says := l.b.Reader.Say(x.Says)
-		if at := in.w.SettingFor(x); at != "" {
+		if at := l.b.SettingFor(in.w, x); at != "" {
 			says += ", " + at
 		}
 		s.Figures = append(s.Figures, noun.Figure{Value: x.Value, Unit: says, Text: l.b.Shown(x)})

@@ -1,6 +1,7 @@
 package read
 
 import (
+	"cmp"
 	"errors"
 	"regexp"
 	"slices"
@@ -99,6 +100,39 @@ var toolFieldsRoll = []*Field[noun.Tool]{
 			})
 			if err := next.Check(); err != nil {
 				return fault.New(fault.OutOfRange, "settings", "%s", sentence(err))
+			}
+			t.Roller = next
+			return nil
+		}},
+}
+
+// toolFieldsRings are those of a rolling pin with rings.
+var toolFieldsRings = []*Field[noun.Tool]{
+	{Name: "rings", Label: "Rings it has", group: "Settings", Kind: "text", hint: "1, 2, 3 and 5 mm; empty: only the one above",
+		show: func(r Reader, t *noun.Tool, _ time.Time) string {
+			var out []string
+			for _, s := range t.Roller.Settings {
+				out = append(out, settingMM.print(r, s.MM))
+			}
+			return strings.Join(out, "; ")
+		},
+		read: func(r Reader, text string, t *noun.Tool, _ time.Time) error {
+			next := noun.Roller{Strips: t.Roller.Strips}
+			for part := range strings.FieldsFuncSeq(strings.ReplaceAll(strings.ReplaceAll(text, " and ", ";"), ", ", ";"), func(c rune) bool { return c == ';' }) {
+				mm, err := settingMM.Number(r, strings.TrimSpace(part))
+				if err != nil {
+					return fault.New(fault.Syntax, "rings", "%q is no ring: 1, 2, 3 and 5 mm, each from 0.2 to 20 mm.", strings.TrimSpace(part))
+				}
+				if !slices.ContainsFunc(next.Settings, func(s noun.Setting) bool { return s.At == mm }) {
+					next.Settings = append(next.Settings, noun.Setting{At: mm, MM: mm})
+				}
+			}
+			if len(next.Settings) == 1 { // one ring is the measure itself
+				return fault.New(fault.Required, "rings", "Say two rings or more; one alone is said above.")
+			}
+			slices.SortFunc(next.Settings, func(a, b noun.Setting) int { return cmp.Compare(a.At, b.At) })
+			if err := next.Check(); err != nil {
+				return fault.New(fault.OutOfRange, "rings", "%s", sentence(err))
 			}
 			t.Roller = next
 			return nil

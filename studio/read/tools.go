@@ -92,6 +92,8 @@ func ToolFields(t *noun.Tool, set map[string]string) []*Field[noun.Tool] {
 	switch {
 	case noun.TakesOutline(kind):
 		out = append(out, toolFieldsCut...)
+	case hasMeasure("ringMM"):
+		out = append(out, toolFieldsRings...)
 	case hasMeasure("steps"):
 		out = append(out, toolFieldsRoll...)
 	case hasMeasure("pulls"):

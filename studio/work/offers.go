@@ -2,6 +2,7 @@ package work
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"strings"
 
@@ -29,24 +30,52 @@ type WayOffer struct {
 	Joins    []string `json:"joins" doc:"states in which it can go on"`
 	Besides  []string `json:"besides" doc:"other tools that it is reckoned with and that the drawer does not hold"`
 	Own      bool     `json:"own" doc:"a way of this studio's own"`
+	Size     string   `json:"size" doc:"of what its tool makes, where a size is wished"`
+	Buy      string   `json:"buy" doc:"the paste that the pantry has none of; empty: it has"`
 	Yours    string   `json:"yours" doc:"what broke of its pieces here so far; empty: nothing was made so"`
 }
 
-// dozen is how many pieces ways of making are compared over.
+// dozen is how many pieces ways of making are compared over, when nobody says it.
 const dozen = 12
+
+// Wish is what somebody wants made: words of how it looks, how many, how long in mm and
+// how it is eaten; 0 and "" for what was not said.
+type Wish struct {
+	Look  string
+	Count int
+	MM    float64
+	Eaten string
+}
+
+// looks tells whether a way's words hold all that are wished.
+func (x *Wish) looks(r read.Reader, t *technique.Technique) bool {
+	text := strings.ToLower(t.Names.UK + " " + t.Names.US + " " + r.Say(t.About) + " " + t.About)
+	for _, word := range strings.Fields(strings.ToLower(x.Look)) {
+		if len(word) > 3 {
+			word = strings.TrimSuffix(word, "s")
+		}
+		if !strings.Contains(text, word) {
+			return false
+		}
+	}
+	return true
+}
 
 // tastes are how pieces of a paste eat, in a word.
 var tastes = map[string]string{"sugarPaste": "soft, sweet", "halfAndHalf": "firm to the bite", "flowerPaste": "hard, dry to taste", "darkChocolate": "best to eat", "milkChocolate": "best to eat", "whiteChocolate": "best to eat", "marzipan": "of almonds"}
 
 var breakageWords = map[string]string{"none": "nothing breaks", "robust": "2 in 100 break", "ordinary": "5 in 100 break", "delicate": "10 in 100 break", "fragile": "20 in 100 break"}
 
-// Offers compares the ways of making, those that this drawer can do first, the
-// quickest first.
-func (b *Means) Offers(c *noun.Commission) []WayOffer {
+// Offers compares the ways of making that look as is wished, those that this drawer can
+// do first, the quickest first.
+func (b *Means) Offers(c *noun.Commission, wish Wish) []WayOffer {
 	out := []WayOffer{}
+	if wish.Count == 0 {
+		wish.Count = dozen
+	}
 	for _, t := range b.Library.All() {
-		if t.OfPieces() {
-			out = append(out, b.offer(c, t))
+		if t.OfPieces() && wish.looks(b.Reader, t) {
+			out = append(out, b.offer(c, t, &wish))
 		}
 	}
 	slices.SortStableFunc(out, func(x, y WayOffer) int {
@@ -66,7 +95,7 @@ func (b *Means) Offers(c *noun.Commission) []WayOffer {
 	return out
 }
 
-func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
+func (b *Means) offer(c *noun.Commission, t *technique.Technique, wish *Wish) WayOffer {
 	v := WayOffer{Key: t.Key, Name: NameOf(b.Reader, t.Names), About: b.Reader.Say(t.About), Breakage: breakageWords[t.Breakage], Joins: []string{}, Besides: b.besides(t), Own: technique.Ours.Of(t.Key) == nil}
 	for _, s := range t.Join().States {
 		if o, ok := stateWords[s]; ok {
@@ -74,17 +103,26 @@ func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
 		}
 	}
 	p := noun.BlankPiece()
-	p.Technique, p.Wanted = t.Key, dozen
+	p.Technique, p.Wanted = t.Key, wish.Count
+	if wish.Eaten != "" {
+		p.Eaten = wish.Eaten
+	}
 	if t.Defaults["dough"] > 0 {
 		p.Dough = "darkChocolate"
 	}
 	if lead := b.Library.Leading(t); lead != nil {
-		tool := b.bestFor(t, lead)
+		tool := b.bestFor(t, lead, wish.MM)
 		if tool == nil {
 			v.Lacks = b.Reader.Say("no " + NameOf(b.Reader, b.Library.Kind(lead.Kind).Names) + " in the drawer")
 			return v
 		}
 		p.ToolID, v.ToolID, v.ToolName = &tool.ID, tool.ID, tool.Name
+		if long, _, _ := tool.Box(); wish.MM > 0 && long > 0 {
+			v.Size = b.Reader.Length(long)
+			if math.Abs(long-wish.MM) > offSize*wish.MM {
+				v.Size += ", not " + b.Reader.Length(wish.MM)
+			}
+		}
 	}
 	w := &Reckoned{Piece: &p, order: c, Strength: 1, family: "halfAndHalf"}
 	b.madeAs(w)
@@ -99,11 +137,16 @@ func (b *Means) offer(c *noun.Commission, t *technique.Technique) WayOffer {
 			}
 		}
 	}
-	w.Batch.Make = dozen
+	w.Batch.Make = wish.Count
 	b.dry(w)
 	v.Paste = b.Reader.Say(read.PasteName(w.Fore.Paste))
 	v.Taste = tastes[w.Fore.Paste]
-	chain, err := b.Library.Chain(b.Question(w, dozen, dozen, b.Kitchen.LongestStretch()))
+	v.Buy = b.toBuy(w.Fore.Paste)
+	if wish.Eaten == "mouthful" && slices.ContainsFunc(t.Steps, func(s technique.Step) bool { return slices.Contains(s.Cautions, "wire") }) {
+		v.Lacks = b.Reader.Say("wires are in it: it is not eaten as a mouthful")
+		return v
+	}
+	chain, err := b.Library.Chain(b.Question(w, wish.Count, wish.Count, b.Kitchen.LongestStretch()))
 	if err != nil {
 		v.Lacks = b.Reader.Say(Sentence(err))
 		return v
@@ -135,13 +178,20 @@ func (b *Means) besides(t *technique.Technique) []string {
 
 // bestFor is a tool of the drawer that is usually worked with in this way; else any
 // that can be.
-func (b *Means) bestFor(t *technique.Technique, lead *technique.Role) *noun.Tool {
+func (b *Means) bestFor(t *technique.Technique, lead *technique.Role, mm float64) *noun.Tool {
 	var best *noun.Tool
+	off := func(x *noun.Tool) float64 { // how far it is from the size that is wished
+		if mm == 0 {
+			return 0
+		}
+		long, _, _ := x.Box()
+		return math.Abs(long - mm)
+	}
 	for _, x := range b.Tools {
-		if !lead.Takes(x.Kind) || x.DeletedAt != nil || x.InUse() < 1 || b.WayOf(&noun.Piece{ToolID: &x.ID}, x) != t {
+		if !lead.Takes(x.Kind) || x.DeletedAt != nil || x.InUse() < 1 || mm == 0 && b.WayOf(&noun.Piece{ToolID: &x.ID}, x) != t {
 			continue
 		}
-		if best == nil || x.Name < best.Name || x.Name == best.Name && x.ID < best.ID {
+		if best == nil || off(x) < off(best) || off(x) == off(best) && (x.Name < best.Name || x.Name == best.Name && x.ID < best.ID) {
 			best = x
 		}
 	}
@@ -149,6 +199,22 @@ func (b *Means) bestFor(t *technique.Technique, lead *technique.Role) *noun.Tool
 		return b.OfKind(lead)
 	}
 	return best
+}
+
+// offSize is how far a tool may be from the size that is wished without a word, as a share
+// (assumed).
+const offSize = 0.15
+
+// toBuy is the paste of a way that the pantry has none of, and cannot mix; "" for none.
+func (b *Means) toBuy(kind string) string {
+	has := func(kinds ...string) bool {
+		return slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return slices.Contains(kinds, l.Kind) && l.MassG > 0 })
+	}
+	switch {
+	case has(kind), kind == "halfAndHalf" && has("sugarPaste", "softSugarPaste") && has("flowerPaste"), kind == "modellingPaste" && has("sugarPaste") && has("cmc", "tragacanth"):
+		return ""
+	}
+	return b.Reader.Say("to buy: " + read.PasteName(kind))
 }
 
 // BreakReasons are why a piece broke.

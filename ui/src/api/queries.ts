@@ -221,16 +221,25 @@ export function useRound(
 }
 
 /** What a new piece of a commission can begin from. */
-export function useOffers(id: MaybeRefOrGetter<number>) {
+export interface Wish {
+  look: string
+  count: string
+  size: string
+  eaten: '' | 'mouthful' | 'nibbled' | 'shown'
+}
+
+export function useOffers(id: MaybeRefOrGetter<number>, wish: MaybeRefOrGetter<Wish>) {
   const studio = useStudio()
   return useQuery({
-    queryKey: ['offers', studio, computed(() => toValue(id))],
+    queryKey: ['offers', studio, computed(() => toValue(id)), computed(() => ({ ...toValue(wish) }))],
     queryFn: () =>
       take(
         api.GET('/s/{studio}/commissions/{id}/offers', {
-          params: { path: { studio: studio.value, id: toValue(id) } },
+          params: { path: { studio: studio.value, id: toValue(id) }, query: { ...toValue(wish) } },
         }),
       ),
+    placeholderData: (old) => old,
+    retry: false,
   })
 }
 

@@ -3498,6 +3498,8 @@ export interface components {
             /** @description other tools that it is reckoned with and that the drawer does not hold */
             besides: string[];
             breakage: string;
+            /** @description the paste that the pantry has none of; empty: it has */
+            buy: string;
             /** @description for a dozen */
             hands: string;
             /** Format: double */
@@ -3511,6 +3513,8 @@ export interface components {
             /** @description a way of this studio's own */
             own: boolean;
             paste: string;
+            /** @description of what its tool makes, where a size is wished */
+            size: string;
             taste: string;
             /**
              * Format: int64
@@ -5006,7 +5010,14 @@ export interface operations {
     };
     offers: {
         parameters: {
-            query?: never;
+            query?: {
+                /** @description words of how it looks */
+                look?: string;
+                count?: string;
+                /** @description how long, with its unit */
+                size?: string;
+                eaten?: "" | "mouthful" | "nibbled" | "shown";
+            };
             header?: never;
             path: {
                 studio: string;

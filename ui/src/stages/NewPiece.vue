@@ -1,8 +1,10 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
-import { api, take } from '../api/client'
-import { useAct, useOffers, useStudio, useTools } from '../api/queries'
+import InputText from 'primevue/inputtext'
+import Select from 'primevue/select'
+import { computed, onBeforeUnmount, reactive, ref, watch } from 'vue'
+import { api, Refused, take } from '../api/client'
+import { useAct, useOffers, useStudio, useTools, type Wish } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
 import NewRow from '../parts/NewRow.vue'
 import NewTool from '../parts/NewTool.vue'
@@ -12,7 +14,29 @@ import ToolPicture from '../pictures/ToolPicture.vue'
 const props = defineProps<{ commission: number }>()
 const emit = defineEmits<{ made: [id: number]; leave: [] }>()
 const studio = useStudio()
-const offers = useOffers(() => props.commission)
+const typed = reactive<Wish>({ look: '', count: '', size: '', eaten: '' })
+const wish = ref<Wish>({ ...typed })
+// asked when the typing rests, not at each letter
+let rest = 0
+watch(typed, () => {
+  window.clearTimeout(rest)
+  rest = window.setTimeout(() => (wish.value = { ...typed }), 300)
+})
+onBeforeUnmount(() => window.clearTimeout(rest))
+const offers = useOffers(
+  () => props.commission,
+  () => wish.value,
+)
+const wrong = computed(() => {
+  const e = offers.error.value
+  return e instanceof Refused && e.problem.fields?.length ? e.problem.fields[0] : undefined
+})
+const eats = [
+  { code: '', say: 'however' },
+  { code: 'mouthful', say: 'as a mouthful' },
+  { code: 'nibbled', say: 'nibbled' },
+  { code: 'shown', say: 'only shown' },
+]
 const tools = useTools()
 const from = ref<'ways' | 'tool' | 'before'>('ways')
 const preset = ref<Record<string, string>>()
@@ -86,7 +110,34 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
       <Button label="Only a name" severity="secondary" text @click="begin({}, 'how it is made is said later')" />
       <Button label="Leave it" severity="secondary" text class="right" @click="emit('leave')" />
     </div>
-    <LoadState :error="offers.error.value" :loading="offers.isPending.value" @again="offers.refetch()" />
+    <div v-if="from === 'ways'" class="row wish" role="group" aria-label="What is wanted">
+      <label>It looks like <InputText v-model="typed.look" autocomplete="off" placeholder="flower" /></label>
+      <label
+        >How many
+        <InputText v-model="typed.count" inputmode="numeric" placeholder="12" :invalid="wrong?.field === 'count'" />
+        <span v-if="wrong?.field === 'count'" class="danger small" role="alert">{{ wrong.detail }}</span>
+      </label>
+      <label
+        >How long <InputText v-model="typed.size" placeholder="30 mm" :invalid="wrong?.field === 'size'" />
+        <span v-if="wrong?.field === 'size'" class="danger small" role="alert">{{ wrong.detail }}</span>
+      </label>
+      <label
+        >Eaten
+        <Select
+          v-model="typed.eaten"
+          :options="eats"
+          option-label="say"
+          option-value="code"
+          placeholder="however"
+          aria-label="Eaten"
+        />
+      </label>
+    </div>
+    <LoadState
+      :error="wrong ? null : offers.error.value"
+      :loading="offers.isPending.value && !wrong"
+      @again="offers.refetch()"
+    />
     <template v-if="from === 'ways' && offers.data.value">
       <template v-if="!can.some((w) => w.toolId)">
         <p class="soon">The drawer holds no tool yet that a piece is made with.</p>
@@ -98,24 +149,36 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
           <button
             type="button"
             class="way"
-            @click="begin({ technique: w.key, tool: w.toolId ? String(w.toolId) : '' }, w.name)"
+            @click="
+              begin(
+                {
+                  technique: w.key,
+                  tool: w.toolId ? String(w.toolId) : '',
+                  ...(wish.count ? { wanted: wish.count } : {}),
+                  ...(wish.eaten ? { eaten: wish.eaten } : {}),
+                },
+                w.name,
+              )
+            "
           >
             <span class="name"
               ><b>{{ w.name }}</b> <span class="quiet small">{{ w.about }}</span>
               <span class="quiet small"
-                >{{ w.toolName || 'with hands'
-                }}<template v-if="w.besides.length">; not in the drawer: {{ w.besides.join(', ') }}</template></span
+                >{{ w.toolName || 'with hands' }}<template v-if="w.size">, {{ w.size }}</template
+                ><template v-if="w.besides.length">; not in the drawer: {{ w.besides.join(', ') }}</template></span
               ></span
             >
             <span class="of">
               <span class="bar" :style="{ width: `${(100 * w.handsMinutes) / most}%` }" aria-hidden="true"></span>
-              <b>{{ w.hands }}</b> <span class="quiet small">of hands a dozen</span>
+              <b>{{ w.hands }}</b> <span class="quiet small">of hands for {{ wish.count || 'a dozen' }}</span>
             </span>
             <span class="small">{{ w.wait }}</span>
             <span class="small"
               >{{ w.breakage }}<template v-if="w.yours">, {{ w.yours }}</template></span
             >
-            <span class="small">{{ w.paste }}, {{ w.taste }}</span>
+            <span class="small"
+              >{{ w.paste }}, {{ w.taste }}<b v-if="w.buy" class="soon"> {{ w.buy }}</b></span
+            >
           </button>
         </li>
       </ul>
@@ -181,6 +244,21 @@ const asked = ['name', 'wanted', 'tool', 'technique', 'colour', 'swatch', 'eaten
   padding: 12px 18px;
   display: grid;
   gap: 10px;
+}
+.wish {
+  gap: 8px 18px;
+}
+.wish label {
+  display: inline-flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 8px;
+}
+.wish :deep(input) {
+  width: 110px;
+}
+.wish :deep(.p-select) {
+  min-width: 150px;
 }
 .way {
   width: 100%;
