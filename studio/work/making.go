@@ -250,42 +250,6 @@ func (b *Means) chilling(w *Reckoned, in *technique.ChainIn) {
 	}
 }
 
-// ownMinutes are those of the kitchen and of the tool, where they are not the usual
-// ones of a step with that unit.
-func (b *Means) ownMinutes(w *Reckoned, in *technique.ChainIn) {
-	usual := noun.NewKitchen("")
-	k := b.Kitchen
-	for i := range w.Way.Steps {
-		s := &w.Way.Steps[i]
-		has := func(unit string) bool { return s.Minutes[unit] != "" }
-		own := func(unit string, x float64) {
-			if x > 0 {
-				in.Minutes[s.ID+"."+unit] = math.Min(1440, x)
-			}
-		}
-		switch {
-		case has("batch") && has("g250") && s.Starts && (k.KneadFirst != usual.KneadFirst || k.KneadMore != usual.KneadMore):
-			own("batch", math.Max(0.01, float64(k.KneadFirst-k.KneadMore)))
-			own("g250", math.Max(0.01, float64(k.KneadMore)))
-		case has("batch") && has("placed") && s.Assembly && (k.PutOnBase != usual.PutOnBase || k.PutOnSmall != usual.PutOnSmall || k.PutOnLarge != usual.PutOnLarge):
-			own("batch", math.Max(0.01, k.PutOnBase))
-			each := k.PutOnSmall
-			if w.PieceG >= piece.HeavyFromG {
-				each = k.PutOnLarge
-			}
-			own("placed", math.Max(0.01, each))
-		}
-		if t := w.Tool; t != nil && t.UnmouldMinutes != nil {
-			switch {
-			case s.Cycle != nil:
-				own("open", *t.UnmouldMinutes)
-			case s.Verb == "release" && has("fill"):
-				own("fill", *t.UnmouldMinutes)
-			}
-		}
-	}
-}
-
 func (b *Means) foresee(w *Reckoned) (technique.Foreseen, error) {
 	in := b.Question(w, max(1, w.Wanted), max(1, w.Wanted), noun.UsualWindow)
 	in.Stages = nil
@@ -421,29 +385,4 @@ func (b *Means) chain(w *Reckoned) {
 // Weighed tells whether the weight of a piece was weighed, not only reckoned.
 func (w *Reckoned) Weighed() bool {
 	return w.Piece.TrialG != nil || w.Tool != nil && (w.Tool.WeighedG != nil || len(w.Tool.Weighings) >= piece.EnoughWeighings) || !w.balls() && w.PieceG > 0
-}
-
-// PairShare is how much heavier the heavier ball of a pair may be (assumed).
-const PairShare = 0.03
-
-// RopeSays is how so many balls are cut from one rope: its grams, its length at the width
-// of a ball, and how far apart the cuts lie; "" while a piece is not weighed.
-func RopeSays(w *Reckoned, balls int, r read.Reader) string {
-	if !w.balls() && w.PieceG == 0 || balls < 2 || w.PieceG <= 0 {
-		return ""
-	}
-	n := balls
-	if w.Batch.TooCoarse {
-		n = *w.Batch.RopePieces
-	}
-	one, err := piece.OnePiece(piece.PieceIn{TrialPieceG: &w.PieceG})
-	if err != nil {
-		return ""
-	}
-	g := w.PieceG * float64(n)
-	rope, err := piece.OnePiece(piece.PieceIn{TrialPieceG: &g, RopeMM: &one.BallDiameterMM})
-	if err != nil || rope.RopeLengthMM == nil {
-		return ""
-	}
-	return fmt.Sprintf("As a rope: %s, rolled %s thick it is %s long; a cut every %s gives %d.", r.Mass(g), r.Length(one.BallDiameterMM), r.Length(*rope.RopeLengthMM), r.Length(*rope.RopeLengthMM/float64(n)), n)
 }
