@@ -20,7 +20,7 @@ start: check bin/dustyfern
 test: check bin/dustyfern
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@sh scripts/lint.sh
-	@sh scripts/fuzz.sh
+	@sh scripts/test.sh
 	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
 
 lint: check bin/dustyfern

@@ -104,13 +104,13 @@ func TestTheWholeEvening(t *testing.T) {
 	h.space()
 	see(t, page, "Toadstool stems: rests until ")
 	h.comes("Knead 48 g for Toadstool caps")
+	h.space() // kneaded before the line is hung anew for the hour
 	h.at("2026-12-04T12:36:30Z", "I hear")
 	if n := len(page.MustElements(".timer.ringing")); n < 1 {
 		t.Errorf("%d timers ring", n)
 	}
 	page.MustElement(`[aria-label^="I hear: Toadstool stems: rests"]`).MustClick()
 	page.MustWait(`() => ![...document.querySelectorAll('.timer')].some(x => x.innerText.includes('It has rested'))`)
-	h.space()
 	see(t, page, "Press ball 1 of 16")
 	see(t, page, "turn it out at once")
 	for n := 2; n <= 5; n++ {

@@ -7,7 +7,7 @@ said=$(mktemp)
 trap 'rm -f "$said" "$said".*' EXIT
 { fuzz ./craft/outline FuzzSVG && fuzz ./device/protocol FuzzParseHeat; } &
 torn=$!
-go test -timeout 20m ./...
+go test -timeout 20m ./e2e ./... # the browser first: it takes longest, and mostly waits
 code=$?
 if ! wait $torn; then
     cat "$said".*
