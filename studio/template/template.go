@@ -167,7 +167,7 @@ func head(pdf *fpdf.Fpdf, tr func(string) string, title, says string) {
 	pdf.SetFont("Helvetica", "B", 11)
 	pdf.Text(marginMM, marginMM+4, tr(title))
 	pdf.SetFont("Helvetica", "", 8)
-	pdf.Text(marginMM, marginMM+9, tr(says))
+	pdf.Text(marginMM, marginMM+13.5, tr(says))
 	y := float64(marginMM + 3)
 	x := float64(pageWide - marginMM - RuleMM)
 	pdf.Line(x, y, x+RuleMM, y)
@@ -246,7 +246,7 @@ func (s *Strip) Drawing() *Drawing {
 	for _, m := range s.Marks {
 		d.Lines = append(d.Lines, Line{At: []outline.Point{{m.AtMM, 0}, {m.AtMM, s.HighMM * 0.45}}})
 		if m.Says != "" {
-			d.Words = append(d.Words, Word{m.AtMM, s.HighMM * 0.8, math.Min(4, s.HighMM*0.3), m.Says})
+			d.Words = append(d.Words, Word{math.Max(3, m.AtMM), s.HighMM * 0.8, math.Min(4, s.HighMM*0.3), m.Says})
 		}
 	}
 	return d
