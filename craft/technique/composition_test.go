@@ -139,3 +139,43 @@ func TestCompositionsKeepTheirStates(t *testing.T) {
 		}
 	}
 }
+
+// A gelatine mould may be cast in two halves: the mix covers the model on both sides, each
+// half has its own bursts and its own half hour, and a worn one is cast twice again.
+func TestAMouldOfTwoCasts(t *testing.T) {
+	t.Parallel()
+	chain := func(sides string) ChainOut {
+		t.Helper()
+		out, err := Ours.Chain(ChainIn{Technique: new("T27"), Wanted: new(18), Made: new(20), Stages: firm, Ways: map[string]string{"sides": sides},
+			Tools: map[string]map[string]float64{"model": {"lengthMM": 40, "widthMM": 30, "heightMM": 12, "volumeML": 6}, "mould": {"pulls": 8}}})
+		if err != nil {
+			t.Fatal(err)
+		}
+		return out
+	}
+	minutes := func(out ChainOut, op string) int {
+		for _, o := range out.Batches[0].Ops {
+			if o.Op == op && o.Minutes != nil {
+				return *o.Minutes
+			}
+		}
+		return 0
+	}
+	one, two := chain("one"), chain("two")
+	for _, op := range []string{"film", "burstsSecond", "castSecond", "setSecond"} {
+		if minutes(one, op) != 0 || minutes(two, op) == 0 {
+			t.Errorf("%s: %v min in one cast, %v in two", op, minutes(one, op), minutes(two, op))
+		}
+	}
+	// a box of 56 x 46 mm: 8 mm above the model, and as much below it when it is cast all round
+	if more := two.Names["neededML"] - one.Names["neededML"]; more < 0.9*20.6 || more > 1.25*20.6 {
+		t.Errorf("%.1f ml and %.1f ml: the mix does not cover the other side", one.Names["neededML"], two.Names["neededML"])
+	}
+	if half := 9 * two.Names["neededML"] / 2 / 59; two.Names["burstSec"] < half-0.01 || two.Names["burstSec"] > half+0.01 {
+		t.Errorf("a burst of %.1f s for half of %.1f ml", two.Names["burstSec"], two.Names["neededML"])
+	}
+	// film 4, bursts and cooling 6 to 7, pour 2, trim 5 more; two recasts of 35 min more, watched at 15 in a hundred
+	if more := two.HandsMinutes - one.HandsMinutes; one.Names["castings"] != 3 || more < 27 || more > 30 {
+		t.Errorf("%v castings, %.0f min of hands in one cast, %.0f in two", one.Names["castings"], one.HandsMinutes, two.HandsMinutes)
+	}
+}
