@@ -7,7 +7,7 @@ GO_FILES := $(shell find . -name '*.go' -not -path './ui/node_modules/*') $(wild
 UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/pack.mjs ui/package.json ui/tsconfig.json
 
 # what runs beside one another, tried again with the detector of races
-RACED := 'Window|Stream|Crowd|Served|Planner|ManyHands|Twice|Errors|Source|Readings|Killed'
+RACED := 'TwoWindows|EveryWindow|HundredWindows|ManyWindows|Stream|Crowd|Served|Planner|ManyHands|Twice|Errors|Source|Readings|Killed'
 
 .PHONY: start test lint shots check
 

@@ -243,7 +243,7 @@ func TestManyWindowsAtOnce(t *testing.T) {
 	t.Parallel()
 	h := serve(t, true)
 	h.now = time.Date(2026, 12, 4, 12, 30, 0, 0, time.UTC) // planned starts have passed unmarked
-	const windows = 12
+	const windows = 6
 	status := make(chan int, 2*windows)
 	for i := range windows {
 		go func() {
