@@ -212,10 +212,7 @@ func (s *Service) PrintTool(ctx context.Context, slug string, id int64) (out *Pr
 		if rings == nil {
 			return fault.New(fault.Contradiction, "id", "%s cuts no outline.", t.Name)
 		}
-		_, hi := outline.Box(rings)
-		r := read.Reader{K: k}
-		d := &template.Drawing{Title: t.Name, Says: fmt.Sprintf("%s × %s, cut on the line", r.Length(hi[0]), r.Length(hi[1])), WideMM: hi[0], HighMM: hi[1], Lines: template.Outlines(rings)}
-		out = &Print{t.Name, d.SVG, d.PDF}
+		out = cutOnTheLine(k, t.Name, rings)
 		return nil
 	})
 	return out, err
@@ -255,6 +252,14 @@ func (s *Service) PrintRollOut(ctx context.Context, slug string, id int64) (out 
 	return out, err
 }
 
+// cutOnTheLine is the drawing of one outline that lies at the origin, in mm.
+func cutOnTheLine(k *noun.Kitchen, name string, rings []outline.Ring) *Print {
+	_, hi := outline.Box(rings)
+	r := read.Reader{K: k}
+	d := &template.Drawing{Title: name, Says: fmt.Sprintf("%s × %s, cut on the line", r.Length(hi[0]), r.Length(hi[1])), WideMM: hi[0], HighMM: hi[1], Lines: template.Outlines(rings)}
+	return &Print{name, d.SVG, d.PDF}
+}
+
 // PrintPiece is the own outline of a piece.
 func (s *Service) PrintPiece(ctx context.Context, slug string, id int64) (out *Print, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, _ time.Time) error {
@@ -266,10 +271,7 @@ func (s *Service) PrintPiece(ctx context.Context, slug string, id int64) (out *P
 		if err != nil {
 			return fault.New(fault.Contradiction, "id", "%s has no drawing of its own.", p.Name)
 		}
-		_, hi := outline.Box(rings)
-		r := read.Reader{K: k}
-		d := &template.Drawing{Title: p.Name, Says: fmt.Sprintf("%s × %s, cut on the line", r.Length(hi[0]), r.Length(hi[1])), WideMM: hi[0], HighMM: hi[1], Lines: template.Outlines(rings)}
-		out = &Print{p.Name, d.SVG, d.PDF}
+		out = cutOnTheLine(k, p.Name, rings)
 		return nil
 	})
 	return out, err

@@ -192,12 +192,7 @@ func round(steps int, radius func(th float64) float64) Ring {
 
 // corners are those of a star or of a regular outline, the first one up.
 func corners(n int, radius func(i int) float64) Ring {
-	out := make(Ring, n)
-	for i := range out {
-		th := 2 * math.Pi * float64(i) / float64(n)
-		out[i] = Point{0.5 + radius(i)/2*math.Sin(th), 0.5 - radius(i)/2*math.Cos(th)}
-	}
-	return out
+	return round(n, func(th float64) float64 { return radius(int(math.Round(th * float64(n) / 2 / math.Pi))) })
 }
 
 // leafRing is two arcs from tip to tip along x, half as wide as long: stretched into
