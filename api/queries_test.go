@@ -39,25 +39,26 @@ func counted(t testing.TB) (*studio.Service, *queries) {
 	}
 	t.Cleanup(s.Close)
 	service := studio.New(s, func() time.Time { return h.now })
+	h.now = time.Date(2026, 12, 2, 19, 10, 0, 0, time.UTC) // at the bench
 	if err := service.Plan(t.Context(), demo.Slug); err != nil {
 		t.Fatal(err)
 	}
 	return service, q
 }
 
-func TestACommissionIsReadInFifteenQueries(t *testing.T) {
+func TestACommissionIsReadInSeventeenQueries(t *testing.T) {
 	t.Parallel()
 	s, q := counted(t)
 	before := q.n.Load()
 	if _, err := s.Commission(t.Context(), demo.Slug, 1); err != nil {
 		t.Fatal(err)
 	}
-	if n := q.n.Load() - before; n < 4 || n > 15 {
+	if n := q.n.Load() - before; n < 4 || n > 17 {
 		t.Errorf("%d queries", n)
 	}
 }
 
-func TestTheBenchIsReadInTwelveQueries(t *testing.T) {
+func TestTheBenchIsReadInFourteenQueries(t *testing.T) {
 	t.Parallel()
 	s, q := counted(t)
 	before := q.n.Load()
@@ -65,7 +66,7 @@ func TestTheBenchIsReadInTwelveQueries(t *testing.T) {
 	if err != nil || b.Now == nil {
 		t.Fatal(err)
 	}
-	if n := q.n.Load() - before; n < 4 || n > 12 {
+	if n := q.n.Load() - before; n < 4 || n > 14 {
 		t.Errorf("%d queries", n)
 	}
 }

@@ -287,6 +287,21 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (plan.LineView, error) {
 		return s.Line(ctx, in.Studio, in.Commission, in.From)
 	})
+	get(a, log, "waysOut", "/s/{studio}/line/waysOut", func(ctx context.Context, in *InStudio) (plan.WaysOutView, error) {
+		return s.WaysOut(ctx, in.Studio)
+	})
+	post(a, log, "takeWayOut", "/s/{studio}/line/waysOut", func(ctx context.Context, in *struct {
+		InStudio
+		Body plan.WayOut
+	}) (made, error) {
+		return made{in.Body.ID}, s.TakeWayOut(ctx, in.Studio, in.Body)
+	})
+	post(a, log, "canTake", "/s/{studio}/line/canTake", func(ctx context.Context, in *struct {
+		InStudio
+		Body plan.RoughIn
+	}) (plan.RoughView, error) {
+		return s.CanTake(ctx, in.Studio, in.Body)
+	})
 	get(a, log, "bench", "/s/{studio}/bench", func(ctx context.Context, in *struct {
 		InStudio
 		At string `query:"at" doc:"a step that hands take although it is not due"`

@@ -87,7 +87,7 @@ func TestAStudioOutAndIn(t *testing.T) {
 	page.MustElement("input[type=file]").MustSetFiles(good)
 	see(t, page, `A new studio "Hollow Lane Sugar Room" with 40 tools, 34 lots, 5 commissions with 26 pieces, and `)
 	press(page, "Bring it in")
-	see(t, page, tonight)
+	see(t, page, "Wednesday evening")
 	if !strings.HasSuffix(page.MustInfo().URL, "/s/hollow-lane-sugar-room-2/bench") {
 		t.Error(page.MustInfo().URL)
 	}

@@ -291,7 +291,7 @@ func TestWhatIsKeptIsSentLater(t *testing.T) {
 	fill(page, "Colour", "soot")
 	see(t, page, "2 changes wait in this browser to be sent.")
 	see(t, page, "Not sent yet: it waits in this browser.")
-	p.start(t, "--now", tuesdayEvening, "--port", p.url[strings.LastIndex(p.url, ":")+1:])
+	p.start(t, "--now", evening, "--port", p.url[strings.LastIndex(p.url, ":")+1:])
 	see(t, page, "Beetles: 15")
 	page.MustWait(`() => !document.body.innerText.includes('in this browser')`)
 	var j struct {

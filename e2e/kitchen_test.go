@@ -169,7 +169,7 @@ func TestANewStudioIsAskedThreeThings(t *testing.T) {
 	say("Width", "38 mm")
 	say("Thickness", "4 mm")
 	press(page, "Next: see the plan")
-	see(t, page, "Begin by ")
+	see(t, page, "Planned to begin ")
 	see(t, page, "Press 22 Ivy leaves")
 	if entries > 11 {
 		t.Errorf("%d entries", entries)

@@ -25,8 +25,11 @@ import (
 
 const tuesdayEvening = "2026-11-24T20:12:00Z"
 
-// tonight is the first step of the demo's Tuesday evening.
-const tonight = "Knead 51 g for Name plaques"
+// evening is the first of the demo's plan, a day after it was loaded.
+const evening = "2026-11-25T19:00:00Z"
+
+// tonight is its first step.
+const tonight = "Knead 4.7 g for Fern fronds, small, part 2 of 2"
 
 var (
 	browser *rod.Browser
@@ -141,7 +144,7 @@ type program struct {
 func start(t testing.TB, args ...string) *program {
 	t.Helper()
 	p := &program{data: folder(t)}
-	p.start(t, append([]string{"--now", tuesdayEvening}, args...)...)
+	p.start(t, append([]string{"--now", evening}, args...)...)
 	t.Cleanup(func() { p.stop(t) })
 	return p
 }

@@ -21,7 +21,7 @@ func TestABadChangeHoldsUpNothing(t *testing.T) {
 	fill(page, "How many", "a lot of them")
 	fill(page, "Colour", "soot")
 	see(t, page, "2 changes wait in this browser to be sent.")
-	p.start(t, "--now", tuesdayEvening, "--port", port(p))
+	p.start(t, "--now", evening, "--port", port(p))
 	see(t, page, "A change that was kept could not be saved")
 	page.MustWait(`() => !document.body.innerText.includes('to be sent')`)
 	var x struct {
@@ -59,7 +59,7 @@ func TestWhatMeansTheLastIsNotKept(t *testing.T) {
 	if page.MustEval(`() => document.body.innerText.includes('to be sent')`).Bool() {
 		t.Error("it is kept")
 	}
-	p.start(t, "--now", tuesdayEvening, "--port", port(p))
+	p.start(t, "--now", evening, "--port", port(p))
 	page.MustWait(`() => !document.body.innerText.includes('The server does not answer. What you typed')`)
 	var b struct{ LastID int }
 	p.get(t, demoStudio+"/bench", &b)

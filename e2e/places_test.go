@@ -100,7 +100,7 @@ func TestTheDrawerAndThePantry(t *testing.T) {
 	fill(page, "Opened on", "next Tuesday")
 	see(t, page, "still to come")
 	fill(page, "Opened on", "20 Nov")
-	see(t, page, "open for 4 days")
+	see(t, page, "open for 5 days")
 }
 
 // TestComingBack goes on where a stopped server left off, without a reload.
@@ -113,7 +113,7 @@ func TestComingBack(t *testing.T) {
 	p.stop(t)
 	fill(page, "Who eats", "twelve hungry gardeners")
 	see(t, page, "The server does not answer")
-	p.start(t, "--now", tuesdayEvening, "--port", address)
+	p.start(t, "--now", evening, "--port", address)
 	see(t, page, "3 tiers, twelve hungry gardeners") // by itself, without a touch
 	page.MustWait(`() => !document.body.innerText.includes('The server does not answer')`)
 	if got := field(page, "Who eats").MustProperty("value").Str(); got != "twelve hungry gardeners" {
@@ -128,7 +128,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	page := p.open(t, demoStudio+"/sheet")
 	see(t, page, "Bench sheet")
 	scheme(page, "dark")
-	for _, words := range []string{tonight, "Cut 6 Name plaques", "each piece, by its measures", "Look for: glides on the board", "Press the letters into Name plaques", "Then it waits", "Dry Name plaques", "Product labels and local food rules come first."} {
+	for _, words := range []string{tonight, "Press 3 Fern fronds, small", "Look for: every small end full before the middle goes in", "Press the letters into Pebbles", "Then it waits", "Dry Pebbles", "Product labels and local food rules come first."} {
 		see(t, page, words)
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)

@@ -163,7 +163,7 @@ func TestALongList(t *testing.T) {
 	if hidden := page.MustEval(`() => ['.lane .now', '.lane .over'].filter((x) => { const r = document.querySelector(x).getBoundingClientRect(); return r.left < 0 || r.right > innerWidth }).join(', ')`).Str(); hidden != "" {
 		t.Errorf("out of sight: %s", hidden)
 	}
-	see(t, page, "now Tue")
+	see(t, page, "now Wed")
 	see(t, page, "hand over Sat 5 Dec, 10:00")
 }
 
@@ -186,7 +186,7 @@ func TestThePicturesHaveTwins(t *testing.T) {
 		t.Errorf("%d stages", len(rows))
 	}
 	p.to(page, demoStudio+"/commissions/1/line")
-	see(t, page, "Begin by ")
+	see(t, page, "Planned to begin ")
 	for _, words := range []string{"of hands, ", "why not later", "Beetles", "comes next"} {
 		see(t, page, words)
 	}

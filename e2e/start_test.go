@@ -114,7 +114,7 @@ func TestAFolderThatIsNotWhole(t *testing.T) {
 	says("another version", "was made by PostgreSQL 9")
 	put(version, made)
 	p := &program{data: dir}
-	p.start(t, "--now", tuesdayEvening) // whole again
+	p.start(t, "--now", evening) // whole again
 	p.stop(t)
 }
 
@@ -178,7 +178,7 @@ func TestStoppingLeavesNothingBehindAndKeepsTheData(t *testing.T) {
 		t.Errorf("Ctrl-C ends with %v", err)
 	}
 	gone(t, "a database server is left behind", func() bool { return servers(p.data) == 0 })
-	p.start(t, "--now", tuesdayEvening)
+	p.start(t, "--now", evening)
 	if got := titled(t, p); got != "Kept over a stop" {
 		t.Error(got)
 	}
@@ -195,7 +195,7 @@ func TestAKilledProgramComesBack(t *testing.T) {
 	rename(t, p, "Kept over a kill")
 	_ = p.cmd.Process.Kill()
 	<-p.done
-	p.start(t, "--now", tuesdayEvening)
+	p.start(t, "--now", evening)
 	if got := titled(t, p); got != "Kept over a kill" {
 		t.Error(got)
 	}

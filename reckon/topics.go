@@ -100,6 +100,8 @@ var table = map[string]answer{
 	"colour.kitchen":    topic(colour.Kitchen),
 	"technique.chain":   topic(technique.Ours.Chain),
 	"plan.build":        topic(bench.Build),
+	"plan.replan":       topic(bench.Replan),
+	"plan.ways":         topic(bench.Ways),
 }
 
 // Topics lists the names, sorted.

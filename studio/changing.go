@@ -97,6 +97,22 @@ func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, 
 	return err
 }
 
+// TakeWayOut makes the change that a way out offers, as if its fields had been typed;
+// one undo takes it back.
+func (s *Service) TakeWayOut(ctx context.Context, slug string, w plan.WayOut) error {
+	in := journal.ChangeIn{Version: w.Version, Set: w.Set}
+	switch w.Kind {
+	case "kitchen":
+		_, err := s.ChangeKitchen(ctx, slug, in)
+		return err
+	case "tool":
+		return s.Change(ctx, slug, KindTool, w.ID, in)
+	case "piece":
+		return s.Change(ctx, slug, KindPiece, w.ID, in)
+	}
+	return fault.New(fault.UnknownValue, "kind", "A way out changes the kitchen, a tool or a piece, not %q.", w.Kind)
+}
+
 // teach keeps the weight of a trial piece on its mould: the next order in it starts
 // from that. An estimate teaches nothing, nor does another dough.
 func teach(a *journal.Acting, id int64) error {

@@ -1,6 +1,7 @@
 package studio_test
 
 import (
+	"dustyfern/studio/plan"
 	"errors"
 	"fmt"
 	"slices"
@@ -331,6 +332,7 @@ func TestABatchThatHasBegunKeepsItsCount(t *testing.T) {
 		for _, s := range h.steps("putOn") {
 			titles = append(titles, s.Title)
 		}
+		slices.Sort(titles)
 		if got := strings.Join(titles, "; "); got != want {
 			t.Errorf("%s, not %s", got, want)
 		}
@@ -342,7 +344,7 @@ func TestABatchThatHasBegunKeepsItsCount(t *testing.T) {
 		}
 	}
 	puts("Put 30 Buds on; Put 4 Leaves on")
-	b, err = h.Broke(t.Context(), h.slug, h.steps("press")[1].Op, h.bench().Tallies[0].Version, "tore")
+	b, err = h.Broke(t.Context(), h.slug, h.bench().Tallies[0].Op, h.bench().Tallies[0].Version, "tore")
 	h.ok(err)
 	if b.Tallies[0].Short != 1 {
 		t.Fatalf("%+v", b.Tallies[0])
@@ -350,7 +352,7 @@ func TestABatchThatHasBegunKeepsItsCount(t *testing.T) {
 	_, err = h.PressMore(t.Context(), h.slug, p, 1)
 	h.ok(err)
 	puts("Put 30 Buds on; Put 4 Leaves on")
-	if got := h.steps("press")[1].Title; got != "Press 4 Leaves, 1 more" {
-		t.Error(got)
+	if !slices.ContainsFunc(h.steps("press"), func(s plan.LineStep) bool { return s.Title == "Press 4 Leaves, 1 more" }) {
+		t.Errorf("%+v", h.steps("press"))
 	}
 }

@@ -20,8 +20,9 @@ func TestWhatIsFetchedIsSummed(t *testing.T) {
 			said = x
 		}
 	}
-	var all, leaves, buds float64
-	if n, err := fmt.Sscanf(said, "%f g of White: %f g for Buds and %f g for Leaves", &all, &buds, &leaves); n != 3 || err != nil || all == 0 || all > leaves+buds || all < leaves+buds-1 {
+	var all, one, other float64
+	var of, and string
+	if n, err := fmt.Sscanf(said, "%f g of White: %f g for %s and %f g for %s", &all, &one, &of, &other, &and); n != 5 || err != nil || of == and || all == 0 || all > one+other || all < one+other-1 {
 		t.Errorf("%q in %q", said, h.bench().LayOut)
 	}
 }

@@ -92,7 +92,7 @@ func TestPiecesThatAreEatenAreNotMadeTooEarly(t *testing.T) {
 	t.Parallel()
 	h, m, o := stocked(t)
 	h.kitchen(set{"freshDays": "3", "hours": "Tue 19:00-22:00\nWed 19:00-22:00\nThu 19:00-22:00\nFri 8:00-22:00\nSat 6:00-9:00"})
-	h.piece(o, m, nil)
+	h.piece(o, m, set{"joined": "semiDry"})
 	handOver := time.Date(2026, 12, 5, 10, 0, 0, 0, time.UTC)
 	for _, s := range h.steps("knead") {
 		if age := handOver.Sub(s.Start); age > 72*time.Hour {
@@ -101,7 +101,7 @@ func TestPiecesThatAreEatenAreNotMadeTooEarly(t *testing.T) {
 	}
 	h.kitchen(set{"hours": "Tue 19:00-22:00\nSat 6:00-9:00"}) // the only evening lies too early
 	l := h.line()
-	if !strings.Contains(l.Trouble, "3 days that eaten pieces stay fresh") || len(h.steps("press")) == 0 {
+	if !strings.Contains(l.Trouble, "3 days that it stays fresh") || len(h.steps("press")) == 0 {
 		t.Errorf("%q %+v", l.Trouble, l.Rows)
 	}
 	other := h.order(set{"title": "No pieces yet"})

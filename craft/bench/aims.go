@@ -5,107 +5,88 @@ import (
 	"slices"
 )
 
-// Names of the aim, in the order in which Objective gives them.
-var aims = []string{"late", "bufferShort", "offHours", "sessions", "cleanDown", "stale", "uneven"}
+// Numbers of the aims in a vector; the first ten are told, in this order.
+const (
+	late = iota
+	broken
+	bufferShort
+	offHours
+	spareShort
+	crowd
+	sessions
+	cleanDown
+	stale
+	uneven
+	span
+	moved
+	manyAims
+)
+
+var aims = []string{"late", "broken", "bufferShort", "offHours", "spareShort", "crowd", "sessions", "cleanDown", "stale", "uneven", "span", "moved"}
+
+// coarse is the step in which an aim is compared first: the first minutes of one
+// must not outweigh an evening of the next.
+var coarse = [manyAims]int{1, 1, 15, 15, 30, 10, 1, 5, 360, 1, 1, 1}
 
 // Orders in use; a list of names is an order as well.
 var orders = map[string][]string{
-	"usual": aims,
-	"span":  {"late", "bufferShort", "span", "sessions", "cleanDown", "stale", "uneven"},
+	"usual":  aims[:10],
+	"span":   {"late", "broken", "bufferShort", "span", "offHours", "crowd", "sessions", "cleanDown", "stale", "uneven"},
+	"stable": {"late", "broken", "bufferShort", "moved", "offHours", "spareShort", "crowd", "sessions", "cleanDown", "stale", "uneven"},
 }
 
-// vector is the aims in their own order, then the span.
-type vector [8]int
+type vector [manyAims]int
 
-func rankOf(order []string) []int {
-	var out []int
+// ranking is an order of aims with what a step of each is worth to the search.
+type ranking struct {
+	aims  []int
+	worth [manyAims]float64
+}
+
+func rankingOf(order []string) ranking {
+	worth := [manyAims]float64{late: 300, broken: 5000, bufferShort: 20, offHours: 6, spareShort: 0.5, crowd: 2, sessions: 25, cleanDown: 1, stale: 0.01, uneven: 0.00005}
+	var r ranking
 	for _, name := range order {
-		if i := slices.Index(aims, name); i >= 0 {
-			out = append(out, i)
-		} else if name == "span" {
-			out = append(out, 7)
+		r.aims = append(r.aims, slices.Index(aims, name))
+	}
+	if k := slices.Index(r.aims, span); k >= 0 {
+		for _, a := range r.aims[k+1:] {
+			worth[a] /= 100
+		}
+		worth[span] = 1
+	}
+	if k := slices.Index(r.aims, moved); k >= 0 {
+		for _, a := range r.aims[k+1:] {
+			worth[a] /= 20
+		}
+		worth[moved] = 30
+	}
+	for _, a := range r.aims {
+		r.worth[a] = worth[a]
+	}
+	return r
+}
+
+// compare goes by whole steps of all aims first, then by the values themselves.
+func (v *vector) compare(o *vector, r *ranking) int {
+	for _, a := range r.aims {
+		if c := cmp.Compare(v[a]/coarse[a], o[a]/coarse[a]); c != 0 {
+			return c
 		}
 	}
-	return out
-}
-
-func (v vector) compare(o vector, rank []int) int {
-	for _, i := range rank {
-		if c := cmp.Compare(v[i], o[i]); c != 0 {
+	for _, a := range r.aims {
+		if c := cmp.Compare(v[a], o[a]); c != 0 {
 			return c
 		}
 	}
 	return 0
 }
 
-// value judges a complete plan.
-func (p *pass) value() vector {
-	t := p.t
-	var v vector
-	ends := make([]int, len(t.commissions))
-	for c := range ends {
-		ends[c] = -far
+// number weighs a vector as one.
+func (v *vector) number(r *ranking) float64 {
+	sum := 0.0
+	for _, a := range r.aims {
+		sum += r.worth[a] * float64(v[a])
 	}
-	first := make([]int, len(t.in.Batches))
-	for b := range first {
-		first[b] = far
-	}
-	begin, lastHand := far, -far
-	for i := range t.steps {
-		s := &t.steps[i]
-		ends[s.commission] = max(ends[s.commission], p.end(i))
-		if s.state == "planned" {
-			first[s.batch] = min(first[s.batch], p.start[i])
-			begin = min(begin, p.start[i])
-		}
-	}
-	for c, e := range ends {
-		over := t.commissions[c].handOver
-		lastHand = max(lastHand, over)
-		if e == -far {
-			continue
-		}
-		v[0] += max(0, e-over)
-		v[1] += min(t.commissions[c].buffer, max(0, e-over+t.commissions[c].buffer))
-	}
-	stale := 0.0
-	for b, s := range first {
-		if s < far {
-			c := slices.IndexFunc(t.commissions, func(c commission) bool { return c.id == t.in.Batches[b].Commission })
-			stale += t.weights[b] * float64(max(0, t.commissions[c].handOver-s))
-		}
-	}
-	v[5] = int(stale)
-	day := map[string]int{}
-	for w := range t.windows {
-		spent, planned := 0, false
-		for h := range maxPeople {
-			line := p.lines[w*maxPeople+h]
-			for _, e := range line {
-				if s := &t.steps[e.step]; s.state == "planned" {
-					planned = true
-					spent += s.length
-					if s.colour >= 0 {
-						c := p.cleanBefore(line, nil, s.colour, e.start, s.rank, e.step)
-						spent += c
-						v[4] += c
-					}
-				}
-			}
-		}
-		if planned {
-			v[3]++
-		}
-		if !t.windows[w].preferred {
-			v[2] += spent
-		}
-		day[t.windows[w].day] += spent
-	}
-	for _, m := range day {
-		v[6] += m * m
-	}
-	if begin < far {
-		v[7] = lastHand - begin
-	}
-	return v
+	return sum
 }

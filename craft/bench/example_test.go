@@ -7,9 +7,10 @@ import (
 )
 
 // Leaves are pressed and dry for six hours; two evenings are open before the
-// hand-over. The plan begins as late as it may and keeps its hour of margin.
+// hand-over. The plan begins on the first of them, so that a broken leaf can be made
+// again, and leaves the end of an evening free.
 func ExampleBuild() {
-	in := bench.Instance{Format: "dustyfern-bench-instance/1", Name: "leaves", Now: "2026-03-03T12:00:00Z",
+	in := bench.Instance{Format: "dustyfern-bench-instance/2", Name: "leaves", Now: "2026-03-03T12:00:00Z",
 		Windows: []bench.Window{
 			{ID: "tue", Day: "2026-03-03", Start: "2026-03-03T19:00:00Z", End: "2026-03-03T22:00:00Z", Preferred: true},
 			{ID: "wed", Day: "2026-03-04", Start: "2026-03-04T19:00:00Z", End: "2026-03-04T22:00:00Z", Preferred: true},
@@ -32,7 +33,7 @@ func ExampleBuild() {
 		fmt.Println(o.Op, o.Start)
 	}
 	// Output:
-	// press 2026-03-03T21:20:00Z
-	// dry 2026-03-03T22:00:00Z
-	// putOn 2026-03-04T21:40:00Z
+	// press 2026-03-03T19:00:00Z
+	// dry 2026-03-03T19:40:00Z
+	// putOn 2026-03-04T19:00:00Z
 }

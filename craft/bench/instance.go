@@ -4,17 +4,15 @@
 package bench
 
 import (
-	"fmt"
 	"math"
-	"time"
-
-	"dustyfern/craft/fault"
 )
 
 // Formats of the two documents.
 const (
-	InstanceFormat = "dustyfern-bench-instance/1"
-	PlanFormat     = "dustyfern-bench-plan/1"
+	InstanceFormat = "dustyfern-bench-instance/2"
+	PlanFormat     = "dustyfern-bench-plan/2"
+
+	olderFormat = "dustyfern-bench-instance/1" // there every batch wants to be fresh
 )
 
 // Codes of a refused instance, beside those of package fault.
@@ -23,6 +21,7 @@ const (
 	BadWindow           = "badWindow"
 	WindowsOverlap      = "windowsOverlap"
 	BadPeople           = "badPeople"
+	BadShare            = "badShare"
 	BadCapacity         = "badCapacity"
 	BadConfidence       = "badConfidence"
 	BadMinutes          = "badMinutes"
@@ -59,6 +58,8 @@ type Instance struct {
 	Now          string       `json:"now"`
 	Confidence   *float64     `json:"confidence,omitempty"`
 	People       *int         `json:"people,omitempty"`
+	CrowdShare   *float64     `json:"crowdShare,omitempty"`
+	Overrun      *int         `json:"overrunMinutes,omitempty"`
 	Windows      []Window     `json:"windows"`
 	Resources    []Resource   `json:"resources"`
 	Colours      []Colour     `json:"colours"`
@@ -119,6 +120,7 @@ type Batch struct {
 	Colour       string   `json:"colour,omitempty"`
 	FreshMinutes *int     `json:"freshMinutes,omitempty"`
 	FreshWeight  *float64 `json:"freshWeight,omitempty"`
+	SpareMinutes *int     `json:"spareMinutes,omitempty"`
 	Ops          []Op     `json:"ops"`
 }
 
@@ -253,91 +255,3 @@ func (d Drying) Length(confidence float64) int {
 	x := float64(d.P50) * math.Pow(float64(d.P90)/float64(d.P50), z/z90)
 	return int(math.Ceil(x - 1e-6))
 }
-
-// step is an Op in minutes from now.
-type step struct {
-	id, kind          string
-	batch, commission int
-	attended          bool
-	length            int
-	attention         int
-	colour            int // -1: none
-	people            int
-	uses              []need
-	notBefore         int // least start
-	notAfter          int // greatest end
-	pinned            int // start, or noTime
-	state             string
-	start, end        int // of a fact
-	hands             []int
-	fresh             int // least start by freshness
-	rank              int
-}
-
-type need struct{ resource, count int }
-
-const (
-	noTime = math.MinInt32
-	far    = 1 << 28
-)
-
-type arc struct {
-	from, to, min, max int // max far: none
-	index              int // of the lag in the instance
-}
-
-type window struct {
-	id         string
-	day        string
-	start, end int
-	preferred  bool
-	people     int
-}
-
-type hold struct {
-	resource, count, from, to int
-}
-
-type commission struct {
-	id               string
-	handOver, buffer int
-}
-
-// task is an instance translated: what the passes work on.
-type task struct {
-	in          *Instance
-	zone        *time.Location
-	now         time.Time
-	steps       []step
-	byID        map[string]int
-	windows     []window // by start
-	resources   []Resource
-	colours     []Colour
-	gaps        []int // what clean-downs may stand between two steps, ascending, from 0
-	commissions []commission
-	weights     []float64 // freshWeight by batch
-	arcs        []arc
-	next, prev  [][]int // arcs by step
-	holds       []hold
-	holdsOf     [][]int
-	topo        []int
-	warnings    []Warning
-}
-
-func (t *task) instant(m int) string {
-	return t.now.Add(time.Duration(m) * time.Minute).In(t.zone).Format(time.RFC3339)
-}
-
-func (t *task) minute(text, field string) (int, error) {
-	at, err := time.Parse(time.RFC3339, text)
-	if err != nil || at.Second() != 0 || at.Nanosecond() != 0 {
-		return 0, fault.New(BadInstant, field, "%q is no instant on a whole minute with a zone, such as 2026-03-05T19:00:00Z.", text)
-	}
-	d := at.Sub(t.now)
-	if d > 5*366*24*time.Hour || d < -5*366*24*time.Hour {
-		return 0, fault.New(BadInstant, field, "%q is years away from now.", text)
-	}
-	return int(d / time.Minute), nil
-}
-
-func at(format string, args ...any) string { return "instance." + fmt.Sprintf(format, args...) }

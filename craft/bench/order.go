@@ -65,7 +65,7 @@ func (t *task) reaches(a, b int) bool {
 		}
 	}
 	// a fact's own links are dropped: it has its place already
-	return t.steps[a].state != "planned" || t.steps[b].state != "planned"
+	return t.steps[a].state != statePlanned || t.steps[b].state != statePlanned
 }
 
 // contradictions looks for waits that no times can keep (Bellman-Ford).
@@ -75,7 +75,7 @@ func (t *task) contradictions() error {
 		moved := false
 		for _, a := range t.arcs {
 			f, to := &t.steps[a.from], &t.steps[a.to]
-			if f.state != "planned" || to.state != "planned" {
+			if f.state != statePlanned || to.state != statePlanned {
 				continue
 			}
 			if s := start[a.from] + f.length + a.min; s > start[a.to] {
@@ -100,11 +100,11 @@ func (t *task) contradictions() error {
 func (t *task) places() error {
 	longest := 0
 	for _, w := range t.windows {
-		longest = max(longest, w.end-w.start)
+		longest = max(longest, w.to-w.from)
 	}
 	for i := range t.steps {
 		s := &t.steps[i]
-		if !s.attended || s.state != "planned" {
+		if !s.attended || s.state != statePlanned {
 			continue
 		}
 		b := s.batch
@@ -116,7 +116,7 @@ func (t *task) places() error {
 		if s.length > longest {
 			return fault.New(WindowTooShort, f, "Step %q needs %d minutes in one go, but the longest window has %d: split the batch into rounds or open a longer window.", s.id, s.length, longest)
 		}
-		if s.pinned != noTime && !slices.ContainsFunc(t.windows, func(w window) bool { return s.pinned >= w.start && s.pinned+s.length <= w.end }) {
+		if s.pinned != noTime && !slices.ContainsFunc(t.windows, func(w window) bool { return s.pinned >= w.from && s.pinned+s.length <= w.to }) {
 			return fault.New(PinnedOutsideWindow, f+".pinned", "Step %q is pinned outside the hours at the bench.", s.id)
 		}
 	}

@@ -31,7 +31,7 @@ func (t *task) readTimes(s *step, o *Op, f string) error {
 		}
 	}
 	if o.Actual == nil {
-		s.state = "planned"
+		s.state = statePlanned
 		return nil
 	}
 	if s.start, err = t.minute(o.Actual.Start, f+".actual.start"); err != nil {
@@ -40,7 +40,7 @@ func (t *task) readTimes(s *step, o *Op, f string) error {
 	if s.start > 0 {
 		return fault.New(ActualInFuture, f+".actual.start", "Step %q cannot have begun after now.", o.ID)
 	}
-	s.state, s.end = "running", max(s.start+s.length, 0)
+	s.state, s.end = stateRunning, max(s.start+s.length, 0)
 	if o.Actual.End != "" {
 		if s.end, err = t.minute(o.Actual.End, f+".actual.end"); err != nil {
 			return err
@@ -51,18 +51,16 @@ func (t *task) readTimes(s *step, o *Op, f string) error {
 		if s.end < s.start {
 			return fault.New(EmptyInterval, f+".actual.end", "Step %q ended before it began.", o.ID)
 		}
-		s.state = "done"
+		s.state = stateDone
 	}
-	s.hands = o.Actual.Hands
-	for k, h := range s.hands {
-		if h < 1 || h > 4 {
+	for k, h := range o.Actual.Hands {
+		if h < 1 || h > maxPeople {
 			return fault.New(BadPeople, fmt.Sprintf("%s.actual.hands[%d]", f, k), "People are numbered 1 to 4.")
 		}
+		s.hands |= 1 << (h - 1)
 	}
-	if len(s.hands) == 0 {
-		for h := 1; h <= s.people; h++ {
-			s.hands = append(s.hands, h)
-		}
+	if s.hands == 0 {
+		s.hands = 1<<s.people - 1
 	}
 	return nil
 }
@@ -85,16 +83,11 @@ func (t *task) readLags() error {
 		if a == b || l.Min < 0 || most < l.Min || l.Min > mostLength {
 			return fault.New(BadLag, at("lags[%d]", i), "A wait goes from one step to another, 0 <= min <= max.")
 		}
-		if t.steps[b].state != "planned" {
-			if t.steps[a].state == "planned" {
+		if !t.steps[b].planned() {
+			if t.steps[a].planned() {
 				t.warnings = append(t.warnings, Warning{"outOfOrder", at("lags[%d]", i), fmt.Sprintf("Step %q has begun before %q, which comes first; the link is ignored.", l.To, l.From)})
 			}
 			continue // a fact is not judged
-		}
-		if t.steps[a].state != "planned" && most < far && t.steps[a].end+most < 0 {
-			t.warnings = append(t.warnings, Warning{"openTimeLost", fmt.Sprintf("lags[%d]", i),
-				fmt.Sprintf("Step %q could wait %d min at most after %q, and that is over: cover it, check the paste, or make it again.", l.To, most, l.From)})
-			most = far
 		}
 		k := len(t.arcs)
 		t.arcs = append(t.arcs, arc{from: a, to: b, min: l.Min, max: most, index: i})
@@ -134,7 +127,7 @@ func (t *task) readHolds() error {
 			}
 		}
 		k := len(t.holds)
-		t.holds = append(t.holds, hold{r, h.Count, a, b})
+		t.holds = append(t.holds, hold{resource: r, count: h.Count, from: a, to: b})
 		t.holdsOf[a] = append(t.holdsOf[a], k)
 		if a != b {
 			t.holdsOf[b] = append(t.holdsOf[b], k)

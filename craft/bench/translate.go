@@ -2,6 +2,7 @@ package bench
 
 import (
 	"fmt"
+	"math"
 	"slices"
 	"time"
 
@@ -16,8 +17,8 @@ const (
 // translate checks an instance and turns it into minutes.
 func translate(in *Instance) (*task, error) {
 	t := &task{in: in, byID: map[string]int{}}
-	if in.Format != "" && in.Format != InstanceFormat {
-		return nil, fault.New(fault.UnknownValue, at("format"), "The format is %q.", InstanceFormat)
+	if in.Format != "" && in.Format != InstanceFormat && in.Format != olderFormat {
+		return nil, fault.New(fault.UnknownValue, at("format"), "The format is %q, and %q is still read.", InstanceFormat, olderFormat)
 	}
 	now, err := time.Parse(time.RFC3339, in.Now)
 	if err != nil || now.Second() != 0 || now.Nanosecond() != 0 {
@@ -27,11 +28,18 @@ func translate(in *Instance) (*task, error) {
 	if c := in.Confidence; c != nil && !(*c >= 0.5 && *c <= 0.99) {
 		return nil, fault.New(BadConfidence, at("confidence"), "The confidence of drying lies between 0.5 and 0.99.")
 	}
+	if c := in.CrowdShare; c != nil && !(*c >= 0.1 && *c <= 1) {
+		return nil, fault.New(BadShare, at("crowdShare"), "The share of an evening that may be full lies between 0.1 and 1.")
+	}
+	if o := in.Overrun; o != nil && (*o < 0 || *o > 120) {
+		return nil, fault.New(BadMinutes, at("overrunMinutes"), "A window may be overrun by 0 to 120 minutes, not %d.", *o)
+	}
 	for _, part := range []func() error{t.readWindows, t.readThings, t.readCommissions, t.readBatches, t.readLags, t.readHolds, t.order, t.places} {
 		if err := part(); err != nil {
 			return nil, err
 		}
 	}
+	t.bind()
 	return t, nil
 }
 
@@ -68,7 +76,7 @@ func (t *task) readWindows() error {
 		if n < 1 || n > 4 {
 			return fault.New(BadPeople, f("people"), "1 to 4 people work at one bench, not %d.", n)
 		}
-		t.windows = append(t.windows, window{w.ID, w.Day, start, end, w.Preferred, n})
+		t.windows = append(t.windows, window{id: w.ID, day: w.Day, start: start, end: end, preferred: w.Preferred, people: n})
 	}
 	slices.SortStableFunc(t.windows, func(a, b window) int { return a.start - b.start })
 	for i := 1; i < len(t.windows); i++ {
@@ -76,7 +84,37 @@ func (t *task) readWindows() error {
 			return fault.New(WindowsOverlap, at("windows"), "Windows %q and %q overlap: merge them, or let them touch.", t.windows[i-1].id, t.windows[i].id)
 		}
 	}
+	t.stretch()
 	return nil
+}
+
+// stretch lets windows be overrun: their ends first, then the next one's start,
+// as far as there is room. Shares are reckoned from the window as given.
+func (t *task) stretch() {
+	over, share := 0, 0.8
+	if t.in.Overrun != nil {
+		over = *t.in.Overrun
+	}
+	if t.in.CrowdShare != nil {
+		share = *t.in.CrowdShare
+	}
+	days := map[string]int{}
+	for i := range t.windows {
+		w := &t.windows[i]
+		w.from, w.to = w.start-over, w.end+over
+		if i > 0 {
+			w.from = max(w.from, t.windows[i-1].to)
+		}
+		if i+1 < len(t.windows) {
+			w.to = max(w.end, min(w.to, t.windows[i+1].start))
+		}
+		if _, known := days[w.day]; !known {
+			days[w.day] = len(days)
+		}
+		w.dayNumber = days[w.day]
+		w.limit = int(math.Floor(share*float64(w.end-w.start) + 1e-9))
+	}
+	t.days = len(days)
 }
 
 func (t *task) readThings() error {
@@ -110,16 +148,21 @@ func (t *task) readThings() error {
 			return fault.New(BadMinutes, at("cleanDown.%s", c.name), "A clean-down takes 0 to 240 minutes, not %d.", c.m)
 		}
 	}
-	cd := &t.in.CleanDown
-	t.gaps = []int{0}
-	for _, a := range []int{cd.ToDarker, cd.ToLighter, cd.ToWhite} {
-		t.gaps = append(t.gaps, a)
-		for _, b := range []int{cd.ToDarker, cd.ToLighter, cd.ToWhite} {
-			t.gaps = append(t.gaps, a+b)
+	t.wipes = make([][]int, len(t.colours))
+	for a, from := range t.colours {
+		t.wipes[a] = make([]int, len(t.colours))
+		for b, to := range t.colours {
+			switch {
+			case a == b:
+			case to.Lightness <= from.Lightness:
+				t.wipes[a][b] = t.in.CleanDown.ToDarker
+			case to.Lightness >= t.in.CleanDown.WhiteFrom:
+				t.wipes[a][b] = t.in.CleanDown.ToWhite
+			default:
+				t.wipes[a][b] = t.in.CleanDown.ToLighter
+			}
 		}
 	}
-	slices.Sort(t.gaps)
-	t.gaps = slices.Compact(t.gaps)
 	return nil
 }
 
@@ -166,32 +209,38 @@ func (t *task) readBatches() error {
 		if c < 0 {
 			return fault.New(UnknownCommission, at("batches[%d].commission", i), "There is no commission %q.", b.Commission)
 		}
-		weight := 1.0
+		x := batch{commission: c, fresh: noTime, lostFrom: noTime}
+		if t.in.Format == olderFormat {
+			x.weight = 1
+		}
 		if b.FreshWeight != nil {
-			weight = *b.FreshWeight
+			x.weight = *b.FreshWeight
 		}
-		if !(weight >= 0 && weight <= 1000) {
-			return fault.New(BadWeight, at("batches[%d].freshWeight", i), "The weight of freshness is 0 or more.")
+		if !(x.weight >= 0 && x.weight <= 1000) {
+			return fault.New(BadWeight, at("batches[%d].freshWeight", i), "The weight of freshness is 0 to 1000.")
 		}
-		t.weights = append(t.weights, weight)
-		fresh := noTime
 		if b.FreshMinutes != nil {
 			if *b.FreshMinutes < 1 || *b.FreshMinutes > mostLength {
 				return fault.New(BadMinutes, at("batches[%d].freshMinutes", i), "Freshness is counted in minutes, 1 or more.")
 			}
-			fresh = t.commissions[c].handOver - *b.FreshMinutes
+			x.fresh = t.commissions[c].handOver - *b.FreshMinutes
+		}
+		if b.SpareMinutes != nil && (*b.SpareMinutes < 0 || *b.SpareMinutes > mostLength) {
+			return fault.New(BadMinutes, at("batches[%d].spareMinutes", i), "The spare after drying is 0 minutes or more.")
 		}
 		if _, ok := t.colourOf(b.Colour); !ok {
 			return fault.New(UnknownColour, at("batches[%d].colour", i), "There is no colour %q.", b.Colour)
 		}
 		for j := range b.Ops {
-			s := step{batch: i, commission: c, fresh: fresh, rank: len(t.steps)}
+			s := step{batch: i, commission: c}
 			if err := t.readOp(&s, &b, &b.Ops[j], at("batches[%d].ops[%d]", i, j)); err != nil {
 				return err
 			}
 			t.byID[s.id] = len(t.steps)
+			x.steps = append(x.steps, len(t.steps))
 			t.steps = append(t.steps, s)
 		}
+		t.batches = append(t.batches, x)
 	}
 	if len(t.steps) == 0 {
 		return fault.New(Empty, at("batches"), "There is no step to plan.")
@@ -203,7 +252,7 @@ func (t *task) readOp(s *step, b *Batch, o *Op, f string) error {
 	if _, taken := t.byID[o.ID]; taken || o.ID == "" {
 		return fault.New(DuplicateID, f+".id", "Each step needs an id of its own; %q is empty or taken.", o.ID)
 	}
-	s.id, s.kind, s.attended, s.people, s.pinned, s.notBefore, s.notAfter = o.ID, o.Kind, o.Attended, 1, noTime, noTime, far
+	s.id, s.attended, s.people, s.pinned, s.notBefore, s.notAfter = o.ID, o.Attended, 1, noTime, noTime, far
 	if err := t.readLength(s, o, f); err != nil {
 		return err
 	}
@@ -297,7 +346,7 @@ func (t *task) readLength(s *step, o *Op, f string) error {
 		if o.Attended {
 			return fault.New(BadDrying, f+".dry", "Drying needs no hands: the step is not attended.")
 		}
-		s.length = o.Dry.Length(confidence)
+		s.length, s.dries = o.Dry.Length(confidence), true
 	}
 	return nil
 }

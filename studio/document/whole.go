@@ -152,6 +152,22 @@ func (w *whole) piece(p noun.Piece, position int) PieceDoc {
 	return y
 }
 
+// unplanned is a step that is still to come, without its place in the plan: where the
+// document goes, it is planned anew. Its length is kept, from when its batch began.
+func unplanned(st noun.Step, mine []noun.Step, i int) noun.Step {
+	length := st.PlannedEnd.Sub(st.PlannedStart)
+	first := st.PlannedStart
+	for _, o := range mine {
+		if noun.BatchOf(o.Op) == noun.BatchOf(mine[i].Op) && o.ActualStart != nil && o.ActualStart.Before(first) {
+			first = o.ActualStart.Truncate(time.Minute)
+		}
+	}
+	st.PlannedStart, st.PlannedEnd = first, first.Add(length)
+	y := &st.Planned
+	y.Window, y.Hands, y.CleanDown, y.Latest, y.SlackMin, y.NotLater, y.NotEarlier, y.Decides = "", []int{}, 0, "", 0, "", "", false
+	return st
+}
+
 // steps are those of the batches that have begun, named by numbers.
 func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]string) []StepDoc {
 	rename := func(op string) string {
@@ -172,8 +188,12 @@ func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]s
 		if st.ActualStart == nil && !begun[noun.BatchOf(st.Op)] {
 			continue
 		}
+		open := st.ActualStart == nil
 		if !st.Attended {
 			st = mine[i]
+		}
+		if open {
+			st = unplanned(st, mine, i)
 		}
 		op := rename(st.Op)
 		if op == "" {
@@ -196,6 +216,9 @@ func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]s
 		noun.Utc(&y.ActualStart, &y.ActualEnd)
 		out = append(out, y)
 	}
+	slices.SortStableFunc(out, func(a, b StepDoc) int {
+		return cmp.Or(a.PlannedStart.Compare(b.PlannedStart), cmp.Compare(a.Op, b.Op))
+	})
 	return out
 }
 

@@ -90,7 +90,9 @@ type Plan struct {
 type Summary struct {
 	Fits     bool          `json:"fits"`
 	StartBy  *time.Time    `json:"startBy,omitempty"`
-	SlackMin int           `json:"slackMinutes"`
+	CouldBy  *time.Time    `json:"couldBy,omitempty"` // the latest first start of any plan found that keeps the date
+	Spare    []SpareLine   `json:"spare,omitempty"`
+	Margin   []MarginLine  `json:"margin,omitempty"`
 	Chain    []string      `json:"chain"`
 	Late     []LateLine    `json:"late"`
 	LeftOut  []LeftOutLine `json:"leftOut"`
@@ -106,6 +108,23 @@ type Summary struct {
 	HandsMin int           `json:"handsMin"`        // of hands that are planned
 	BenchMin int           `json:"benchMin"`        // at the bench, with the waits between hands
 	Batches  int           `json:"batches"`
+}
+
+// SpareLine is the least time after drying of a commission's pieces in which what
+// breaks can be made again, in minutes.
+type SpareLine struct {
+	CommissionID int64  `json:"commissionId"`
+	Minutes      int    `json:"minutes"`
+	Wanted       int    `json:"wanted"`
+	Says         string `json:"says"`
+}
+
+// MarginLine is the time free before a hand-over, in minutes.
+type MarginLine struct {
+	CommissionID int64  `json:"commissionId"`
+	Minutes      int    `json:"minutes"`
+	Wanted       int    `json:"wanted"`
+	Says         string `json:"says"`
 }
 
 // LateLine is a commission that does not fit, by how much, and why.

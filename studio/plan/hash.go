@@ -4,7 +4,6 @@ import (
 	"crypto/sha256"
 	"encoding/hex"
 	"encoding/json"
-	"slices"
 )
 
 // hash of everything that the plan is made from, but the moment.
@@ -12,13 +11,6 @@ func (l *liner) hash() (string, error) {
 	in := l.in
 	in.Now = ""
 	in.Windows = nil // they begin at now; the hours they come from count instead
-	in.Batches = slices.Clone(in.Batches)
-	for i := range in.Batches { // what stays this evening follows from the plan itself
-		in.Batches[i].Ops = slices.Clone(in.Batches[i].Ops)
-		for j := range in.Batches[i].Ops {
-			in.Batches[i].Ops[j].NotAfter = ""
-		}
-	}
 	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.wrong, l.words(), l.shelf()})
 	sum := sha256.Sum256(doc)
 	return hex.EncodeToString(sum[:]), err

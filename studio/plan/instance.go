@@ -18,13 +18,11 @@ type liner struct {
 	in      bench.Instance
 	steps   map[string]*noun.Step
 	parts   map[string]partOf      // by step
-	tonight map[string]time.Time   // steps of this evening: when it ends
+	atBench bool                   // planned work stands in a stretch that has begun
 	kept    map[string][]noun.Step // the rows of batches that have begun
 	onCake  map[string]bool        // steps in which pieces go on
 	order   []string
 	facts   map[string]noun.Step
-	fresh   map[string]time.Duration // steps of eaten pieces: how long they stay fresh, where that was given up
-	older   bool                     // it was given up
 	leftOut []noun.LeftOutLine
 	colours map[string]bool
 	windows []noun.Stretch
@@ -41,7 +39,7 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
 func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step, onBoard []laidOn) (*liner, error) {
-	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, tonight: map[string]time.Time{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, fresh: map[string]time.Duration{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
+	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
@@ -74,10 +72,7 @@ func instance(ctx context.Context, b *work.Means, commissions []noun.Commission,
 	}
 	for _, w := range l.windows {
 		for _, f := range facts {
-			// what stands on this evening's sheet stays on it while there is time
-			if !w.Start.After(now) && f.Attended && f.ActualStart == nil && f.Planned.Window == w.Id && w.End.Sub(now) >= f.PlannedEnd.Sub(f.PlannedStart) {
-				l.tonight[f.Op] = w.End
-			}
+			l.atBench = l.atBench || !w.Start.After(now) && f.Attended && f.ActualStart == nil && f.Planned.Window == w.Id
 		}
 	}
 	if b.Kitchen.FreezerPlaces > 0 {

@@ -19,7 +19,8 @@ type LineView struct {
 	Fits     bool              `json:"fits"`
 	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
 	StartBy  string            `json:"startBy"`
-	Slack    string            `json:"slack" doc:"room in the whole plan; empty: none, or that of one order"`
+	CouldBy  string            `json:"couldBy" doc:"how late it could begin, in a sentence; empty: no later"`
+	Kept     []string          `json:"kept" doc:"what is in hand: after drying, and before the hand-over"`
 	Says     string            `json:"says"`
 	Decides  []string          `json:"decides"`
 	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
@@ -123,7 +124,7 @@ func (s *Planning) Line(ctx context.Context, slug string, commission int64, from
 }
 
 func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
+	out := LineView{Fits: true, Decides: []string{}, Kept: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
 	r := read.Reader{K: k}
 	plan, err := tx.Plan()
 	if err != nil {
@@ -211,10 +212,13 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		}
 	}
 	if commission != 0 {
-		out.StartBy, out.Slack = "", ""
+		out.StartBy, out.CouldBy = "", ""
 		late := slices.ContainsFunc(out.Troubles, func(x noun.Trouble) bool { return x.Code == "late" })
-		if t, ok := work.BeginBy(steps, commission, now); ok && !late {
-			out.StartBy = r.Time(t, now)
+		if first, ok := firstPlanned(steps, commission); ok {
+			out.StartBy = r.Time(first, now)
+			if t, ok := work.BeginBy(steps, commission, now); ok && !late && t.After(first) {
+				out.CouldBy = fmt.Sprintf("It could begin as late as %s; then nothing may go wrong.", r.Time(t, now))
+			}
 		}
 		out.Says = fmt.Sprintf("%s; to come: %s", read.Count(batches, "batch"), handsAndBench(hands, length))
 	} else {
@@ -225,6 +229,22 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		out.Says = fmt.Sprintf("%s, %s; to come: %s, in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), handsAndBench(hands, length), read.Count(n, "session"))
 	}
 	return out, nil
+}
+
+// firstPlanned is when an order is planned to be begun; not of one that has begun.
+func firstPlanned(steps []noun.Step, commission int64) (first time.Time, ok bool) {
+	for _, st := range steps {
+		if st.CommissionID != commission || !st.Attended {
+			continue
+		}
+		if st.ActualStart != nil {
+			return time.Time{}, false
+		}
+		if !ok || st.PlannedStart.Before(first) {
+			first, ok = st.PlannedStart, true
+		}
+	}
+	return first, ok
 }
 
 // handsAndBench tells hands and waiting apart: "4 h 36 of hands, 8 h 02 at the bench".
@@ -250,8 +270,21 @@ func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, 
 	if sum.StartBy != nil {
 		v.StartBy = r.Time(*sum.StartBy, now)
 	}
-	if sum.SlackMin > 0 {
-		v.Slack = read.SayMinutes(sum.SlackMin)
+	if sum.CouldBy != nil && sum.StartBy != nil && sum.CouldBy.After(*sum.StartBy) && commission == 0 {
+		v.CouldBy = fmt.Sprintf("It could begin as late as %s; then nothing may go wrong.", r.Time(*sum.CouldBy, now))
+	}
+	for _, x := range sum.Spare {
+		if commission == x.CommissionID || commission == 0 && x.Minutes < x.Wanted {
+			v.Kept = append(v.Kept, x.Says)
+		}
+	}
+	for _, x := range sum.Margin {
+		if commission == x.CommissionID || commission == 0 && x.Minutes < x.Wanted {
+			v.Kept = append(v.Kept, x.Says)
+		}
+	}
+	if commission == 0 && len(v.Kept) == 0 && len(sum.Spare) > 0 {
+		v.Kept = append(v.Kept, "Every piece has its time in hand after drying, and every order its margin.")
 	}
 	byOp := work.ChainOf(steps).ByOp
 	for _, op := range sum.Chain {

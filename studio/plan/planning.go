@@ -6,8 +6,8 @@ package plan
 import (
 	"cmp"
 	"context"
+	"fmt"
 	"slices"
-	"strconv"
 	"strings"
 	"time"
 
@@ -124,7 +124,7 @@ func (s *Planning) Plan(ctx context.Context, slug string) error {
 	l.because = in.because
 	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
 	defer cancel()
-	plan, planned := l.make(within, in.old, hash)
+	plan, planned := l.make(within, in.old, in.steps, hash)
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
@@ -237,6 +237,55 @@ func (l *liner) numberParts(planned []noun.Step) {
 	}
 }
 
+// spareLine says what time there is after drying in which something can be made again.
+func (l *liner) spareLine(x bench.Spare) noun.SpareLine {
+	out := noun.SpareLine{CommissionID: commissionID(x.Commission), Minutes: x.Minutes, Wanted: x.Wanted}
+	if x.Minutes >= x.Wanted {
+		out.Says = fmt.Sprintf("Every piece has at least %s after drying.", read.SayMinutes(x.Wanted))
+		return out
+	}
+	name := x.Batch
+	for _, b := range l.in.Batches {
+		if b.ID == x.Batch && b.Piece != "" {
+			name = b.Piece
+		}
+	}
+	if x.Minutes > 0 {
+		out.Says = fmt.Sprintf("%s: %s after drying, %s are wanted. What breaks late cannot be made again.", name, read.SayMinutes(x.Minutes), read.SayMinutes(x.Wanted))
+	} else {
+		out.Says = fmt.Sprintf("%s: nothing in hand after drying. What breaks cannot be made again.", name)
+	}
+	return out
+}
+
+// margins are what is kept free before each hand-over, beside what is wished.
+func (l *liner) margins(planned []noun.Step) (out []noun.MarginLine) {
+	for _, c := range l.in.Commissions {
+		id := commissionID(c.ID)
+		over, err := time.Parse(time.RFC3339, c.HandOver)
+		var last *noun.Step
+		for i := range planned {
+			if st := &planned[i]; st.CommissionID == id && (last == nil || st.PlannedEnd.After(last.PlannedEnd)) {
+				last = st
+			}
+		}
+		if err != nil || last == nil {
+			continue
+		}
+		x := noun.MarginLine{CommissionID: id, Minutes: int(over.Sub(last.PlannedEnd) / time.Minute), Wanted: c.BufferMinutes}
+		switch {
+		case x.Minutes < 0:
+			continue // it is late, and told so
+		case x.Minutes >= x.Wanted:
+			x.Says = fmt.Sprintf("%s free before the hand-over; %s are wished.", read.SayMinutes(x.Minutes), read.SayMinutes(x.Wanted))
+		default:
+			x.Says = fmt.Sprintf("%s free before the hand-over instead of %s: %s. %s", read.SayMinutes(x.Minutes), read.SayMinutes(x.Wanted), read.LowerFirst(last.Title), last.Planned.NotEarlier)
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
 // stand writes the plan into the steps and tells what decides.
 func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 	zone := l.b.Now.Location()
@@ -248,12 +297,16 @@ func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 	if p.StartBy != "" {
 		sum.StartBy = new(at(p.StartBy))
 	}
+	if p.CouldBeginBy != "" {
+		sum.CouldBy = new(at(p.CouldBeginBy))
+	}
+	for _, x := range p.LeastSpare {
+		sum.Spare = append(sum.Spare, l.spareLine(x))
+	}
 	sum.Chain = p.CriticalChain
 	for _, late := range p.Late {
-		id, _ := strconv.ParseInt(strings.TrimPrefix(late.Commission, "c"), 10, 64)
-		sum.Late = append(sum.Late, noun.LateLine{CommissionID: id, Minutes: late.Minutes, By: l.named(late.By)})
+		sum.Late = append(sum.Late, noun.LateLine{CommissionID: commissionID(late.Commission), Minutes: late.Minutes, By: l.named(late.By)})
 	}
-	least := -1
 	used := map[string]bool{}
 	after := map[string]string{}
 	for _, g := range l.in.Lags {
@@ -277,14 +330,11 @@ func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 		st.Planned.After = after[o.Op]
 		st.Planned.Minutes = int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 		used[o.Window] = true
-		if least < 0 || o.Slack < least {
-			least = o.Slack
-		}
 		st.Version = 1
 		out = append(out, *st)
 	}
 	l.numberParts(out)
-	sum.SlackMin = max(0, least)
+	sum.Margin = l.margins(out)
 	for _, st := range out {
 		if st.Attended {
 			sum.HandsMin += st.Hands()

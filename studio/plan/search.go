@@ -17,10 +17,9 @@ import (
 	"dustyfern/studio/work"
 )
 
-// make searches for the plan, giving up what may be given up when nothing else
-// fits: this evening's sheet, freshness, longest waits, and last an order that
-// cannot be planned, so that the others keep theirs.
-func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Plan, []noun.Step) {
+// make searches for the plan; an order that cannot be planned is left out, so that
+// the others keep theirs.
+func (l *liner) make(ctx context.Context, old *noun.Plan, standing []noun.Step, hash string) (*noun.Plan, []noun.Step) {
 	plan := &noun.Plan{Hash: hash, MadeAt: l.b.Now, Summary: noun.Summary{Fits: true, Chain: []string{}, Late: []noun.LateLine{}, LeftOut: l.leftOut, Troubles: append([]noun.Trouble{}, l.wrong...), Windows: []noun.OpenWindow{}, Moved: []noun.MovedLine{}, Before: []noun.Place{}}}
 	sum := &plan.Summary
 	sum.MovedWhy = l.why(old)
@@ -31,10 +30,10 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 	var planned []noun.Step
 	found := len(l.in.Batches) == 0
 	for len(l.in.Batches) > 0 {
-		made, err := l.search(ctx, sum)
+		made, err := l.search(ctx, followed(standing), old == nil, sum)
 		if err == nil {
 			planned, found = l.stand(&made, sum), true
-			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), l.tooEarly(planned)...)
+			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), l.givenUp(&made)...)
 			break
 		}
 		if ctx.Err() != nil {
@@ -52,7 +51,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, hash string) (*noun.Pl
 	if !found && old != nil {
 		sum.Stands = "No new plan was found: the one made " + l.b.Reader.Time(old.MadeAt, l.b.Now) + " stands."
 		sum.Fits = false
-		sum.StartBy, sum.SlackMin, sum.Chain, sum.Windows, sum.Late, sum.Troubles, sum.DueAt = old.Summary.StartBy, old.Summary.SlackMin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, old.Summary.Troubles, nil
+		sum.StartBy, sum.CouldBy, sum.Spare, sum.Margin, sum.Chain, sum.Windows, sum.Late, sum.Troubles, sum.DueAt = old.Summary.StartBy, old.Summary.CouldBy, old.Summary.Spare, old.Summary.Margin, old.Summary.Chain, old.Summary.Windows, old.Summary.Late, old.Summary.Troubles, nil
 	}
 	for _, st := range planned {
 		if at := st.PlannedStart.Add(grace); st.Attended && (sum.DueAt == nil || at.Before(*sum.DueAt)) {
@@ -70,25 +69,25 @@ func (l *liner) why(old *noun.Plan) string {
 	return l.because
 }
 
-// search makes a plan with what is given up only where nothing else fits.
-func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, error) {
-	build := func() (bench.Plan, error) { return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in}) }
-	made, err := build()
-	if (noPlace(err) || err == nil && len(made.Late) > 0 && ctx.Err() == nil) && l.dropTonight() {
-		made, err = build()
-	}
-	if (noPlace(err) || err == nil && len(made.Late) > 0) && ctx.Err() == nil && l.dropFreshness() {
-		// the date does not move: older pieces beat a late cake
-		older, err2 := build()
-		if err != nil || err2 == nil && lateness(&older) < lateness(&made) {
-			made, err = older, err2
-			l.older = true
+// search makes the plan: what is followed is moved as little as can be, and away from
+// the bench a plan from nothing is taken where it keeps more of what matters. A plan
+// that has come with its document is followed as it is.
+func (l *liner) search(ctx context.Context, old *bench.Plan, came bool, sum *noun.Summary) (bench.Plan, error) {
+	build := func() (bench.Plan, error) {
+		if old == nil {
+			return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in})
 		}
+		kept, err := bench.ReplanWithin(ctx, bench.ReplanIn{Instance: &l.in, Plan: old})
+		if err == nil && (l.atBench && len(kept.Late) == 0 || came || ctx.Err() != nil) {
+			return kept, nil
+		}
+		fresh, err2 := bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in})
+		if err == nil && (err2 != nil || !fresh.KeepsMore(&kept)) {
+			return kept, nil
+		}
+		return fresh, err2
 	}
-	if noPlace(err) && l.dropOpenTimes() {
-		made, err = build()
-		sum.Trouble = "A piece that is made already waits longer than it should: cover it, check it, or make it again."
-	}
+	made, err := build()
 	if noPlace(err) {
 		if names := l.joinWindows(); len(names) > 0 {
 			made, err = build()
@@ -96,6 +95,21 @@ func (l *liner) search(ctx context.Context, sum *noun.Summary) (bench.Plan, erro
 		}
 	}
 	return made, err
+}
+
+// followed is the plan that people follow, as the planner reads it; nil when nothing
+// of it stands.
+func followed(steps []noun.Step) *bench.Plan {
+	out := &bench.Plan{}
+	for _, st := range steps {
+		if st.ActualStart == nil && st.Planned.Latest != "" { // one out of a document has no place yet
+			out.Ops = append(out.Ops, bench.Planned{Op: st.Op, Start: st.PlannedStart.Format(time.RFC3339), Window: st.Planned.Window, Hands: st.Planned.Hands})
+		}
+	}
+	if len(out.Ops) == 0 {
+		return nil
+	}
+	return out
 }
 
 // cannot finds the commission that a refusal is about, and the sentence for it.
@@ -133,32 +147,12 @@ func (l *liner) leaveOut(commission, say string) {
 	l.in.Lags = slices.DeleteFunc(l.in.Lags, func(g bench.Lag) bool { return ops[g.From] || ops[g.To] })
 	l.in.Holds = slices.DeleteFunc(l.in.Holds, func(h bench.Hold) bool { return ops[h.From] || ops[h.To] })
 	l.in.Commissions = slices.DeleteFunc(l.in.Commissions, func(c bench.Commission) bool { return c.ID == commission })
-	id, _ := strconv.ParseInt(strings.TrimPrefix(commission, "c"), 10, 64)
-	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: id, Say: say})
-}
-
-func lateness(p *bench.Plan) (minutes int) {
-	for _, l := range p.Late {
-		minutes += l.Minutes
-	}
-	return minutes
+	l.leftOut = append(l.leftOut, noun.LeftOutLine{CommissionID: commissionID(commission), Say: say})
 }
 
 func noPlace(err error) bool {
 	var f *fault.Fault
 	return errors.As(err, &f) && f.Code == bench.NoPlace
-}
-
-// dropOpenTimes gives up the longest waits after what has happened already.
-func (l *liner) dropOpenTimes() bool {
-	any := false
-	for i := range l.in.Lags {
-		g := &l.in.Lags[i]
-		if _, begun := l.facts[g.From]; begun && g.Max != nil {
-			g.Max, any = nil, true
-		}
-	}
-	return any
 }
 
 // joinWindows gives up how long pieces may lie before they go on, and names
@@ -181,54 +175,33 @@ func (l *liner) joinWindows() []string {
 	return names
 }
 
-// dropTonight lets what was planned for this evening go to another.
-func (l *liner) dropTonight() bool {
-	for i := range l.in.Batches {
-		for j := range l.in.Batches[i].Ops {
-			l.in.Batches[i].Ops[j].NotAfter = ""
-		}
-	}
-	dropped := len(l.tonight) > 0
-	clear(l.tonight)
-	return dropped
-}
-
-// dropFreshness gives up the longest age of eaten pieces, where it leaves no
-// place at all.
-func (l *liner) dropFreshness() bool {
-	any := false
-	for i := range l.in.Batches {
-		b := &l.in.Batches[i]
-		if b.FreshMinutes == nil {
-			continue
-		}
-		for _, o := range b.Ops {
-			l.fresh[o.ID] = time.Duration(*b.FreshMinutes) * time.Minute
-		}
-		any, b.FreshMinutes = true, nil
-	}
-	return any
-}
-
-// tooEarly names the orders of which pieces are planned before they would stay fresh.
-func (l *liner) tooEarly(planned []noun.Step) (out []noun.Trouble) {
-	if !l.older {
-		return nil
-	}
-	for _, c := range l.in.Commissions {
-		over, err := time.Parse(time.RFC3339, c.HandOver)
-		if err != nil {
-			continue
-		}
-		id, _ := strconv.ParseInt(strings.TrimPrefix(c.ID, "c"), 10, 64)
-		if slices.ContainsFunc(planned, func(st noun.Step) bool {
-			return st.CommissionID == id && st.ActualStart == nil && l.fresh[st.Op] > 0 && over.Sub(st.PlannedStart) > l.fresh[st.Op]
-		}) {
-			out = append(out, noun.Trouble{Code: "plan", CommissionID: id, Says: fmt.Sprintf("Not everything fits into the %s days that eaten pieces stay fresh: some are planned earlier.", read.Trimmed(l.b.Kitchen.FreshDays, 1)),
-				Remedy: "Look at its line: open hours, or ask for less.", Do: "Its line", To: pageOf(id, "line")})
+// givenUp tells what the plan had to give up: a wait that is over or will be, a piece
+// made before it would stay fresh.
+func (l *liner) givenUp(p *bench.Plan) (out []noun.Trouble) {
+	for _, w := range p.Warnings {
+		var at int
+		switch {
+		case w.Code == "freshLost":
+			if n, _ := fmt.Sscanf(w.Field, "batches[%d]", &at); n == 1 {
+				b := l.in.Batches[at]
+				id := commissionID(b.Commission)
+				out = append(out, noun.Trouble{Code: "plan", CommissionID: id, Says: fmt.Sprintf("%s: made earlier than the %s days that it stays fresh; nothing later fits.", read.UpperFirst(b.Piece), read.Trimmed(l.b.Kitchen.FreshDays, 1)),
+					Remedy: "Look at its line: open hours, or ask for less.", Do: "Its line", To: pageOf(id, "line")})
+			}
+		case w.Code == "openTimeLost":
+			if n, _ := fmt.Sscanf(w.Field, "lags[%d]", &at); n == 1 && l.facts[l.in.Lags[at].From].ActualEnd == nil {
+				st := l.steps[l.in.Lags[at].To]
+				out = append(out, noun.Trouble{Code: "plan", CommissionID: st.CommissionID, Says: fmt.Sprintf("%s: the hours come too late for it; what is made waits longer than it should.", st.Title),
+					Remedy: "Cover it, check it before it is used, or make it again.", Do: "Its line", To: pageOf(st.CommissionID, "line")})
+			}
 		}
 	}
 	return out
+}
+
+func commissionID(name string) int64 {
+	id, _ := strconv.ParseInt(strings.TrimPrefix(name, "c"), 10, 64)
+	return id
 }
 
 // trouble puts a refused plan into the reader's words: titles for step names.

@@ -39,8 +39,11 @@ func (l *liner) batches(o *ordered, m *madePiece) {
 func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 	w, id := m.w, noun.BatchID(m.w.Piece.ID, x.no)
 	b := bench.Batch{ID: id, Commission: o.id, Piece: w.Piece.Name, Pieces: x.pieces, Colour: w.Piece.Swatch}
-	if w.Piece.Eaten != "shown" {
-		b.FreshMinutes = new(int(math.Round(l.b.Kitchen.FreshDays * 1440)))
+	if soft(x) {
+		b.FreshWeight = new(1.0)
+		if w.Piece.Eaten != "shown" {
+			b.FreshMinutes = new(int(math.Round(l.b.Kitchen.FreshDays * 1440)))
+		}
 	}
 	there := func(y *link) bool { return alone || !y.op.Assembly }
 	own := func(y *link) bool { return !y.op.Assembly }
@@ -87,7 +90,6 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 				continue
 			}
 			g.From, g.To = id+"."+g.From, id+"."+g.To
-			l.overdue(&g)
 			o.lags = append(o.lags, g)
 		}
 		for _, h := range y.holds {
@@ -111,17 +113,18 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 	o.batches = append(o.batches, b)
 }
 
-// overdue gives up a longest wait that is over already: what comes after it stands
-// as early as it can. That it is over is a trouble, which tells what to do.
-func (l *liner) overdue(g *bench.Lag) {
-	f, begun := l.facts[g.From]
-	if !begun || g.Max == nil || f.ActualEnd == nil {
-		return
+// soft tells of a batch that goes on before it is dry: it does not dry at all, or what
+// comes after its drying must not wait long. Dried pieces may stand for weeks.
+func soft(x *batchOf) bool {
+	dries := map[string]bool{}
+	for i := range x.links {
+		if x.links[i].op.Dry != nil {
+			dries[x.links[i].op.Op] = true
+		}
 	}
-	if _, going := l.facts[g.To]; going || !f.ActualEnd.Add(time.Duration(*g.Max)*time.Minute).Before(l.b.Now) {
-		return
-	}
-	g.Max = nil
+	return len(dries) == 0 || slices.ContainsFunc(x.links, func(y link) bool {
+		return slices.ContainsFunc(y.after, func(g bench.Lag) bool { return dries[g.From] && g.Max != nil })
+	})
 }
 
 // makingLink is the step of a batch in which its pieces come to be.
@@ -185,7 +188,6 @@ func (l *liner) joins(o *ordered, m *madePiece) {
 			if k == 0 {
 				for _, from := range part.ready {
 					g := bench.Lag{From: from, To: op.ID, Max: l.softFor(part.w)}
-					l.overdue(&g)
 					o.lags = append(o.lags, g)
 				}
 			}
@@ -281,9 +283,6 @@ func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string)
 			op.Dry, op.Minutes = nil, new(max(1, int(f.PlannedEnd.Sub(f.PlannedStart)/time.Minute)))
 		}
 		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes, s.Weighed, s.Who, s.Clocked = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes, f.Weighed, f.Who, f.Clocked
-	}
-	if end, ok := l.tonight[op.ID]; ok && op.Actual == nil {
-		op.NotAfter = end.Format(time.RFC3339)
 	}
 	l.steps[op.ID] = s
 	l.order = append(l.order, op.ID)

@@ -564,6 +564,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/line/canTake": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["canTake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/line/waysOut": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["waysOut"];
+        put?: never;
+        post: operations["takeWayOut"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/lots/{id}": {
         parameters: {
             query?: never;
@@ -2309,6 +2341,8 @@ export interface components {
             /** @description where these steps stood before that */
             before: components["schemas"]["Place"][];
             cautions: components["schemas"]["Caution"][];
+            /** @description how late it could begin, in a sentence; empty: no later */
+            couldBy: string;
             decides: string[];
             /** @description the day from which to show what is before */
             earlier: string;
@@ -2317,6 +2351,8 @@ export interface components {
             follows: boolean;
             /** @description the first day that is shown, as 2026-12-01; empty: all of it */
             from: string;
+            /** @description what is in hand: after drying, and before the hand-over */
+            kept: string[];
             later: string;
             /** @description what the plan made last has moved */
             moved: components["schemas"]["MovedLine"][];
@@ -2329,8 +2365,6 @@ export interface components {
             sessions: components["schemas"]["Session"][];
             /** @description the days that are shown, in words */
             shown: string;
-            /** @description room in the whole plan; empty: none, or that of one order */
-            slack: string;
             startBy: string;
             /** @description what is wrong today, the dearest first */
             troubles: components["schemas"]["Trouble"][];
@@ -2907,6 +2941,44 @@ export interface components {
             swatch: string;
             /** @description paste of it, of all pieces of this colour */
             total: string;
+        };
+        RoughIn: {
+            /** @description how many cakes or biscuits */
+            count: string;
+            /** @description as it is typed, such as Sat 12 Dec 10:00 */
+            handOver: string;
+            lines: components["schemas"]["RoughLine"][];
+        };
+        RoughLine: {
+            each: string;
+            name: string;
+            /** Format: int64 */
+            tool: number;
+            /** @description a way of making; empty: as its tool says */
+            way: string;
+        };
+        RoughView: {
+            begins: string;
+            /**
+             * Format: int64
+             * @description stretches at the bench in which something of it is done
+             */
+            evenings: number;
+            fits: boolean;
+            /** @description of hands it takes */
+            hands: string;
+            late: string[];
+            /** @description what of it cannot be planned, and why */
+            leftOut: string[];
+            /**
+             * Format: int64
+             * @description how many steps move for it in all
+             */
+            pushed: number;
+            /** @description what moves for it, from and to */
+            pushes: string[];
+            /** @description the answer in a sentence */
+            says: string;
         };
         RoundMark: {
             /** Format: double */
@@ -3527,6 +3599,30 @@ export interface components {
             /** @description what broke of its pieces here so far; empty: nothing was made so */
             yours: string;
         };
+        WayOut: {
+            fits: boolean;
+            /**
+             * Format: int64
+             * @description of that; 0 of the kitchen
+             */
+            id: number;
+            /** @description kitchen, tool or piece: what is changed */
+            kind: string;
+            /**
+             * Format: int64
+             * @description minutes late that remain, of all orders
+             */
+            lateMin: number;
+            says: string;
+            /** @description its fields as they are typed */
+            set: {
+                [key: string]: string;
+            };
+            /** @description what it comes to, in words */
+            then: string;
+            /** Format: int64 */
+            version: number;
+        };
         WayView: {
             applied: boolean;
             do: string;
@@ -3535,6 +3631,15 @@ export interface components {
                 [key: string]: string;
             };
             why: string;
+        };
+        WaysOutView: {
+            lateSays: string;
+            /**
+             * Format: int64
+             * @description how many changes were planned anew
+             */
+            tried: number;
+            ways: components["schemas"]["WayOut"][];
         };
         Week: {
             /** @description whole weeks, from the Monday of this one on */
@@ -6562,6 +6667,245 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["LineView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    canTake: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoughIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoughView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    waysOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WaysOutView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeWayOut: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["WayOut"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Forbidden */

@@ -7,6 +7,7 @@ import BuntingLine from '../pictures/BuntingLine.vue'
 import LoadState from './LoadState.vue'
 import MovedList from './MovedList.vue'
 import TroubleList from './TroubleList.vue'
+import WaysOut from './WaysOut.vue'
 
 const props = defineProps<{ commission: number }>()
 const studio = useStudio()
@@ -36,6 +37,7 @@ const drawn = computed(() => {
     <template v-if="v">
       <p class="quiet">{{ v.says }}</p>
       <TroubleList :troubles="v.troubles" :inside="!!commission" />
+      <WaysOut v-if="v.troubles.some((t) => t.code === 'late')" />
       <MovedList :moved="v.moved" :why="v.movedWhy" />
       <p v-if="v.moved.length" class="row">
         <Button
@@ -57,11 +59,9 @@ const drawn = computed(() => {
       <p v-else-if="v.from && planned" class="quiet">Nothing hangs on these days.</p>
       <div v-if="v.rows.length || planned" class="cards">
         <section v-if="v.startBy || !v.troubles.some((t) => t.code === 'late')" class="flour card">
-          <h2>{{ v.startBy ? `Begin by ${v.startBy}` : 'Nothing left to begin' }}</h2>
-          <p v-if="v.startBy" class="quiet">
-            <template v-if="v.slack">Room in the whole plan: {{ v.slack }}. </template>Later than this, the plan cannot
-            be kept as it stands.
-          </p>
+          <h2>{{ v.startBy ? `Planned to begin ${v.startBy}` : 'Nothing left to begin' }}</h2>
+          <p v-if="v.couldBy" class="quiet">{{ v.couldBy }}</p>
+          <p v-for="k in v.kept" :key="k" class="small">{{ k }}</p>
         </section>
         <section v-if="v.decides.length" class="flour card">
           <h2>What decides</h2>

@@ -1,6 +1,7 @@
 <script setup lang="ts">
 import { useRouter } from 'vue-router'
 import { useStudio } from '../api/queries'
+import CanTake from '../parts/CanTake.vue'
 import NewRow from '../parts/NewRow.vue'
 
 const studio = useStudio()
@@ -19,5 +20,6 @@ const router = useRouter()
       @made="(id) => router.push(`/s/${studio}/commissions/${id}/pieces`)"
       @leave="router.push(`/s/${studio}/commissions`)"
     />
+    <CanTake />
   </div>
 </template>
