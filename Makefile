@@ -20,8 +20,7 @@ start: check bin/dustyfern
 test: check bin/dustyfern
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@sh scripts/lint.sh
-	@sh scripts/test.sh
-	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
+	@sh scripts/test.sh $(RACED)
 
 lint: check bin/dustyfern
 	@sh scripts/lint.sh

@@ -6,6 +6,7 @@ ignore ./ui/node_modules
 
 require (
 	codeberg.org/go-pdf/fpdf v0.12.0
+	github.com/arran4/golang-ical v0.3.4
 	github.com/danielgtaylor/huma/v2 v2.37.2
 	github.com/go-rod/rod v0.116.2
 	github.com/jackc/pgx/v5 v5.12.0

@@ -18,7 +18,7 @@ var views = []struct{ name, path, see string }{
 	{"shopping", demoStudio + "/pantry/shopping", "To buy"},
 	{"make", demoStudio + "/commissions/1/make", "Balls to make"},
 	{"dry", demoStudio + "/commissions/1/dry", "Out of the freezer"},
-	{"line", demoStudio + "/commissions/1/line", "Planned to begin"},
+	{"line", demoStudio + "/commissions/1/line", "Planned to go on"},
 	{"pantry", demoStudio + "/pantry", "White flower paste"},
 	{"lot", demoStudio + "/pantry?lot=3", "What did its pieces show"},
 	{"bottle", demoStudio + "/pantry?lot=17", "This bottle"},

@@ -186,7 +186,7 @@ func TestThePicturesHaveTwins(t *testing.T) {
 		t.Errorf("%d stages", len(rows))
 	}
 	p.to(page, demoStudio+"/commissions/1/line")
-	see(t, page, "Planned to begin ")
+	see(t, page, "Planned to go on ")
 	for _, words := range []string{"of hands, ", "why not later", "Beetles", "comes next"} {
 		see(t, page, words)
 	}

@@ -12,7 +12,7 @@ import (
 )
 
 // every how many documents that can be read is brought in.
-const everyTorn = 40
+const everyTorn = 120
 
 // What can be read comes in, is planned and shown, and goes out as it came: no check
 // is left to the tables.

@@ -189,9 +189,7 @@ func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]s
 			continue
 		}
 		open := st.ActualStart == nil
-		if !st.Attended {
-			st = mine[i]
-		}
+		st = mine[i] // what follows from facts is derived again where it is read
 		if open {
 			st = unplanned(st, mine, i)
 		}

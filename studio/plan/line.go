@@ -19,6 +19,7 @@ type LineView struct {
 	Fits     bool              `json:"fits"`
 	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
 	StartBy  string            `json:"startBy"`
+	Begun    bool              `json:"begun" doc:"of one order: something of it is done already"`
 	CouldBy  string            `json:"couldBy" doc:"how late it could begin, in a sentence; empty: no later"`
 	Kept     []string          `json:"kept" doc:"what is in hand: after drying, and before the hand-over"`
 	Says     string            `json:"says"`
@@ -214,7 +215,8 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 	if commission != 0 {
 		out.StartBy, out.CouldBy = "", ""
 		late := slices.ContainsFunc(out.Troubles, func(x noun.Trouble) bool { return x.Code == "late" })
-		if first, ok := firstPlanned(steps, commission); ok {
+		first, ok := firstPlanned(steps, commission)
+		if out.Begun = slices.ContainsFunc(steps, func(st noun.Step) bool { return st.ActualStart != nil }); ok {
 			out.StartBy = r.Time(first, now)
 			if t, ok := work.BeginBy(steps, commission, now); ok && !late && t.After(first) {
 				out.CouldBy = fmt.Sprintf("It could begin as late as %s; then nothing may go wrong.", r.Time(t, now))
@@ -231,14 +233,11 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 	return out, nil
 }
 
-// firstPlanned is when an order is planned to be begun; not of one that has begun.
+// firstPlanned is when hands are planned to begin with an order, or to go on with it.
 func firstPlanned(steps []noun.Step, commission int64) (first time.Time, ok bool) {
 	for _, st := range steps {
-		if st.CommissionID != commission || !st.Attended {
+		if st.CommissionID != commission || !st.Attended || st.ActualStart != nil {
 			continue
-		}
-		if st.ActualStart != nil {
-			return time.Time{}, false
 		}
 		if !ok || st.PlannedStart.Before(first) {
 			first, ok = st.PlannedStart, true

@@ -2340,6 +2340,8 @@ export interface components {
         LineView: {
             /** @description where these steps stood before that */
             before: components["schemas"]["Place"][];
+            /** @description of one order: something of it is done already */
+            begun: boolean;
             cautions: components["schemas"]["Caution"][];
             /** @description how late it could begin, in a sentence; empty: no later */
             couldBy: string;

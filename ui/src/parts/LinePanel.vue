@@ -59,7 +59,7 @@ const drawn = computed(() => {
       <p v-else-if="v.from && planned" class="quiet">Nothing hangs on these days.</p>
       <div v-if="v.rows.length || planned" class="cards">
         <section v-if="v.startBy || !v.troubles.some((t) => t.code === 'late')" class="flour card">
-          <h2>{{ v.startBy ? `Planned to begin ${v.startBy}` : 'Nothing left to begin' }}</h2>
+          <h2>{{ v.startBy ? `Planned to ${v.begun ? 'go on' : 'begin'} ${v.startBy}` : 'Nothing left to begin' }}</h2>
           <p v-if="v.couldBy" class="quiet">{{ v.couldBy }}</p>
           <p v-for="k in v.kept" :key="k" class="small">{{ k }}</p>
         </section>
