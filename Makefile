@@ -20,7 +20,8 @@ start: check bin/dustyfern
 test: check bin/dustyfern
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@sh scripts/lint.sh
-	@sh scripts/test.sh $(RACED)
+	@sh scripts/test.sh
+	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
 
 lint: check bin/dustyfern
 	@sh scripts/lint.sh

@@ -157,7 +157,7 @@ func TestTheWalk(t *testing.T) {
 	clickOn(page, "a", "Dry")
 	see(t, page, "48 % humidity")
 	clickOn(page, "a", "The line")
-	see(t, page, "Planned to go on")
+	see(t, page, "Planned to begin")
 	see(t, page, "Press 22 Ivy leaves")
 	see(t, page, "What decides")
 

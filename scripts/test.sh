@@ -1,5 +1,4 @@
-# Every test; beside them a minute of torn input for what reads files and devices, and
-# then what runs beside one another, tried again with the detector of races ($1).
+# Every test, and beside them a minute of torn input for what reads files and devices.
 set -u
 fuzz() { # package, fuzzer
     go test "$1" -run XXX -fuzz "^$2\$" -fuzztime 60s -parallel 1 >"$said.$2" 2>&1 && return
@@ -8,17 +7,12 @@ fuzz() { # package, fuzzer
 }
 said=$(mktemp)
 trap 'rm -f "$said" "$said".*' EXIT
-{
-    fuzz ./craft/outline FuzzSVG && fuzz ./device/protocol FuzzParseHeat &&
-        go test -race -timeout 15m -run "$1" ./device ./store ./studio ./api >"$said.races" 2>&1
-} &
+{ fuzz ./craft/outline FuzzSVG && fuzz ./device/protocol FuzzParseHeat; } &
 torn=$!
 go test -timeout 20m ./e2e ./... # the browser first: it takes longest, and mostly waits
 code=$?
 if ! wait $torn; then
     cat "$said".*
     code=1
-elif [ -f "$said.races" ]; then
-    cat "$said.races"
 fi
 exit $code

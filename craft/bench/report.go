@@ -109,3 +109,6 @@ func (p *Plan) KeepsMore(than *Plan) bool {
 	}
 	return false
 }
+
+// KeepsAll says that there is nothing left of what KeepsMore compares.
+func (p *Plan) KeepsAll() bool { return !(&Plan{Objective: make([]float64, told)}).KeepsMore(p) }

@@ -78,7 +78,7 @@ func (l *liner) search(ctx context.Context, old *bench.Plan, came bool, sum *nou
 			return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in})
 		}
 		kept, err := bench.ReplanWithin(ctx, bench.ReplanIn{Instance: &l.in, Plan: old})
-		if err == nil && (l.atBench && len(kept.Late) == 0 || came || ctx.Err() != nil) {
+		if err == nil && (l.atBench && len(kept.Late) == 0 || came || kept.KeepsAll() || ctx.Err() != nil) {
 			return kept, nil
 		}
 		fresh, err2 := bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in})
