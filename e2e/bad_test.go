@@ -56,11 +56,13 @@ func (f fingers) do() {
 func (f fingers) mayDo() bool {
 	f.t.Helper()
 	before := f.page.MustElement(".hands").MustText()
-	el, err := f.page.Timeout(6 * time.Second).Element("button.do:not(:disabled)")
-	if err != nil {
+	done := false
+	for n := 0; n < 3 && !done; n++ { // the page may be drawn anew between the look and the touch
+		done = rod.Try(func() { f.on(f.page.Timeout(6 * time.Second).MustElement("button.do:not(:disabled)")) }) == nil
+	}
+	if !done {
 		return false
 	}
-	f.on(el.CancelTimeout())
 	f.page.MustWait(`(was) => document.querySelector('.hands').innerText !== was`, before)
 	return true
 }

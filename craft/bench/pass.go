@@ -97,7 +97,7 @@ func (q *pass) run(part []int) bool {
 			continue
 		}
 		q.failed = i
-		if jumps++; jumps > 60+2*n || !q.jump(i, b) {
+		if jumps++; jumps > 60+2*n*max(1, q.patience/wholePatience) || !q.jump(i, b) {
 			return false
 		}
 	}

@@ -13,6 +13,7 @@ const (
 	idleRounds         = 200
 	partPatience       = 1
 	wholePatience      = 8
+	latePatience       = 40 // forward, where one evening after another is full
 )
 
 // renew takes parts out of the best plan and puts them back another way, until

@@ -83,7 +83,8 @@ func (s *search) offer(p *sheet) bool {
 // way is how a whole pass is made.
 type way struct {
 	back, easy, aware, over bool
-	goal                    int // quarters of the spare wanted
+	goal                    int  // quarters of the spare wanted
+	patient                 bool // it may go on for long: nothing else stands yet
 }
 
 const manyKeys = 6
@@ -94,6 +95,9 @@ func (s *search) whole(w way, open []bool, key []int) (*sheet, bool) {
 	p := s.base.clone()
 	q.p, q.back, q.easy, q.aware, q.over = p, w.back, w.easy, w.aware, w.over
 	q.patience, q.taste = wholePatience, cleanest
+	if w.patient {
+		q.patience = latePatience
+	}
 	q.least, q.most = s.least, s.most
 	copy(q.open, open)
 	copy(q.key, key)
@@ -332,7 +336,7 @@ func (s *search) late() {
 		if !s.aim(beyond, t.allOpen()) {
 			break
 		}
-		if p, ok := s.whole(way{}, t.allOpen(), s.keys(false)[k]); ok {
+		if p, ok := s.whole(way{patient: true}, t.allOpen(), s.keys(false)[k]); ok {
 			s.offer(p)
 		}
 	}

@@ -46,12 +46,13 @@ type RoughView struct {
 
 // Numbers of an order that is only asked about: below those of any row.
 const (
-	roughOrder  = -1
-	mostRough   = 100000
-	mostPushes  = 12
-	roughMoved  = 10 * time.Minute
-	roughTitle  = "the order that is asked about"
-	roughBudget = 10 * time.Second
+	roughOrder   = -1
+	mostRough    = 100000
+	mostPushes   = 12
+	laterAtLeast = 30 // minutes that are worth a word
+	roughMoved   = 10 * time.Minute
+	roughTitle   = "the order that is asked about"
+	roughBudget  = 10 * time.Second
 )
 
 // CanTake plans a rough order among the open ones, each of which keeps its place as far
@@ -68,7 +69,7 @@ func (s *Planning) CanTake(ctx context.Context, slug string, rough RoughIn) (out
 	if err != nil {
 		return out, err
 	}
-	lateBefore := lateBy(standing)
+	lateBefore := in.lateNow(standing)
 	if err := in.addRough(rough); err != nil {
 		return out, err
 	}
@@ -113,8 +114,14 @@ func (in *inputs) plannedNow(ctx context.Context) (*bench.Plan, error) {
 	return &p, nil
 }
 
-func lateBy(p *bench.Plan) map[int64]int {
+// lateNow is how late the open orders are as it stands, in minutes.
+func (in *inputs) lateNow(p *bench.Plan) map[int64]int {
 	out := map[int64]int{}
+	if in.old != nil {
+		for _, x := range in.old.Summary.Late {
+			out[x.CommissionID] = x.Minutes
+		}
+	}
 	for _, x := range p.Late {
 		out[commissionID(x.Commission)] = x.Minutes
 	}
@@ -219,10 +226,12 @@ func (in *inputs) tell(l *liner, p *bench.Plan, out *RoughView, lateBefore map[i
 	out.Fits = true
 	for _, x := range p.Late {
 		id := commissionID(x.Commission)
-		if id != roughOrder && x.Minutes <= lateBefore[id] {
+		if id != roughOrder && x.Minutes < lateBefore[id]+laterAtLeast {
+			continue // it is so late already
+		}
+		if out.Fits = false; len(out.Late) == mostPushes {
 			continue
 		}
-		out.Fits = false
 		out.Late = append(out.Late, fmt.Sprintf("%s would be %s late", read.UpperFirst(titles[id]), read.SayMinutes(x.Minutes)))
 	}
 	for _, m := range p.Moved {
