@@ -117,13 +117,7 @@ func effortFor(n int) int {
 
 // plan finds a plan; what can be kept in no way, or only by being late, is given up.
 func (t *task) plan(r request) (*search, error) {
-	if _, err := t.stand(); err != nil {
-		return nil, err
-	}
-	for _, l := range t.hopeless() {
-		t = t.without(l)
-	}
-	base, err := t.stand()
+	t, base, err := t.firm()
 	if err != nil {
 		return nil, err
 	}
@@ -150,6 +144,19 @@ func (t *task) plan(r request) (*search, error) {
 	}
 	s.improve(r)
 	return s, nil
+}
+
+// firm is the task without the waits that no order can keep, and the sheet on which
+// its search begins.
+func (t *task) firm() (*task, *sheet, error) {
+	if _, err := t.stand(); err != nil {
+		return nil, nil, err
+	}
+	for _, l := range t.hopeless() {
+		t = t.without(l)
+	}
+	base, err := t.stand()
+	return t, base, err
 }
 
 // giveWay looks for a freshness whose loss gives a step a place where there is none.

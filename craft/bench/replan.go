@@ -96,13 +96,7 @@ func planField(k int) string { return fmt.Sprintf("plan.ops[%d].start", k) }
 // replan keeps what can stay where it was and frees, level by level, more around it.
 func (t *task) replan(r request, old *oldPlan) (*search, error) {
 	t.old = old.home
-	if _, err := t.stand(); err != nil {
-		return nil, err
-	}
-	for _, l := range t.hopeless() {
-		t = t.without(l)
-	}
-	base, err := t.stand()
+	t, base, err := t.firm()
 	if err != nil {
 		return nil, err
 	}

@@ -30,7 +30,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, standing []noun.Step, 
 	var planned []noun.Step
 	found := len(l.in.Batches) == 0
 	for len(l.in.Batches) > 0 {
-		made, err := l.search(ctx, followed(standing), old == nil, sum)
+		made, err := l.search(ctx, followed(standing), sum)
 		if err == nil {
 			planned, found = l.stand(&made, sum), true
 			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), l.givenUp(&made)...)
@@ -70,15 +70,14 @@ func (l *liner) why(old *noun.Plan) string {
 }
 
 // search makes the plan: what is followed is moved as little as can be, and away from
-// the bench a plan from nothing is taken where it keeps more of what matters. A plan
-// that has come with its document is followed as it is.
-func (l *liner) search(ctx context.Context, old *bench.Plan, came bool, sum *noun.Summary) (bench.Plan, error) {
+// the bench a plan from nothing is taken where it keeps more of what matters.
+func (l *liner) search(ctx context.Context, old *bench.Plan, sum *noun.Summary) (bench.Plan, error) {
 	build := func() (bench.Plan, error) {
 		if old == nil {
 			return bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in})
 		}
 		kept, err := bench.ReplanWithin(ctx, bench.ReplanIn{Instance: &l.in, Plan: old})
-		if err == nil && (l.atBench && len(kept.Late) == 0 || came || kept.KeepsAll() || ctx.Err() != nil) {
+		if err == nil && (l.atBench && len(kept.Late) == 0 || kept.KeepsAll() || ctx.Err() != nil) {
 			return kept, nil
 		}
 		fresh, err2 := bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in})

@@ -62,8 +62,9 @@ async function attempt(way: WaysOutView['ways'][number]) {
       <Button label="Look for ways out" @click="look" />
     </p>
     <template v-else>
-      <p class="quiet small">{{ found.lateSays }}; {{ found.tried }} changes were tried.</p>
-      <p v-if="!found.ways.length">
+      <p v-if="found.lateSays" class="quiet small">{{ found.lateSays }}; {{ found.tried }} changes were tried.</p>
+      <p v-if="!found.lateSays">Planned from nothing it fits as it is: it is hung so when nobody is at the bench.</p>
+      <p v-else-if="!found.ways.length">
         None of them helps by itself. Ask for less, move the date, or take a piece out of the order.
       </p>
       <ul v-else class="ways">
