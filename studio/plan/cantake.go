@@ -238,7 +238,7 @@ func (in *inputs) tell(l *liner, p *bench.Plan, out *RoughView, lateBefore map[i
 		if st := l.steps[m.Op]; st != nil && st.Attended && time.Duration(max(m.By, -m.By))*time.Minute >= roughMoved {
 			out.Pushed++
 			if len(out.Pushes) < mostPushes {
-				out.Pushes = append(out.Pushes, fmt.Sprintf("%s, from %s to %s", st.Title, say(m.From), say(m.To)))
+				out.Pushes = append(out.Pushes, fmt.Sprintf("%s: %s, from %s to %s", read.UpperFirst(titles[st.CommissionID]), read.LowerFirst(st.Title), say(m.From), say(m.To)))
 			}
 		}
 	}

@@ -57,6 +57,9 @@ func (s *Planning) WaysOut(ctx context.Context, slug string) (out WaysOutView, e
 		return out, err
 	}
 	out.LateSays = read.SayMinutes(base) + " late as it stands"
+	if len(lates) > 1 {
+		out.LateSays = fmt.Sprintf("%s late as it stands, %d orders together", read.SayMinutes(base), len(lates))
+	}
 	list := in.waysToTry(lates)
 	found := make([]*WayOut, len(list))
 	var wait sync.WaitGroup
@@ -155,7 +158,9 @@ func (in *inputs) waysToTry(late []int64) (out []WayOut) {
 	for _, day := range in.daysBefore(late) {
 		in.moreHours(r, day, kitchen)
 	}
+	titles := noun.TitlesOf(in.commissions)
 	used := map[int64]bool{}
+	var pieces []WayOut // of many orders there are many: they come last, so that the rest is tried
 	for i := range in.pieces {
 		p := &in.pieces[i]
 		if !slices.Contains(late, p.CommissionID) || p.DeletedAt != nil {
@@ -165,7 +170,11 @@ func (in *inputs) waysToTry(late []int64) (out []WayOut) {
 			used[*p.ToolID] = true
 		}
 		if p.Joined == "" || p.Joined == "dry" {
-			out = append(out, WayOut{Says: p.Name + ": joined semi-dry instead of dry", Kind: "piece", ID: p.ID, Version: p.Version, Set: map[string]string{"joined": "semiDry"}})
+			says := p.Name + ": joined semi-dry instead of dry"
+			if len(late) > 1 {
+				says = titles[p.CommissionID] + ", " + says
+			}
+			pieces = append(pieces, WayOut{Says: says, Kind: "piece", ID: p.ID, Version: p.Version, Set: map[string]string{"joined": "semiDry"}})
 		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(used)) {
@@ -179,7 +188,7 @@ func (in *inputs) waysToTry(late []int64) (out []WayOut) {
 	if k.Confidence > 0.5 {
 		kitchen("Plan drying just as long as it usually takes: half of the time it is still soft", "confidence", "50 %")
 	}
-	return out
+	return append(out, pieces...)
 }
 
 const (

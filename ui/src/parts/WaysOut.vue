@@ -68,7 +68,7 @@ async function attempt(way: WaysOutView['ways'][number]) {
         None of them helps by itself. Ask for less, move the date, or take a piece out of the order.
       </p>
       <ul v-else class="ways">
-        <li v-for="w in found.ways" :key="w.says">
+        <li v-for="w in found.ways" :key="w.kind + w.id + w.says">
           <span class="tag" :class="w.fits ? 'fits' : 'soon'">{{ w.fits ? 'fits' : 'helps' }}</span>
           <span class="says"
             ><b>{{ w.says }}</b
