@@ -12,6 +12,7 @@ require (
 	github.com/jackc/pgx/v5 v5.12.0
 	github.com/labstack/echo/v5 v5.4.4
 	github.com/pressly/goose/v3 v3.29.0
+	github.com/teambition/rrule-go v1.8.2
 	go.bug.st/serial v1.8.0
 	gorm.io/driver/postgres v1.6.3
 	gorm.io/gorm v1.31.2

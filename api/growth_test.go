@@ -9,6 +9,8 @@ import (
 
 	"dustyfern/demo"
 	"dustyfern/studio"
+
+	"dustyfern/studio/plan"
 )
 
 // years is a studio with so many open orders of six pieces, a day apart, and so
@@ -103,7 +105,7 @@ func reads(t testing.TB, s *studio.Service, slug string) map[string]func() any {
 		"order":   func() any { v, err := s.Commission(ctx, slug, first); return one(v, err) },
 		"colours": func() any { v, err := s.Colours(ctx, slug, first); return one(v, err) },
 		"needs":   func() any { v, err := s.Needs(ctx, slug); return one(v, err) },
-		"line":    func() any { v, err := s.Line(ctx, slug, 0, ""); return one(v, err) },
+		"line":    func() any { v, err := s.Line(ctx, slug, plan.LineIn{}); return one(v, err) },
 		"journal": func() any { v, err := s.Journal(ctx, slug, 0, 0); return one(v, err) },
 	}
 }

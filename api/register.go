@@ -44,6 +44,18 @@ type StepOf struct {
 	Version int64  `path:"version"`
 }
 
+// StepNamed is a step of the line by its name.
+type StepNamed struct {
+	InStudio
+	Op string `path:"op" maxLength:"80"`
+}
+
+// DaysFrom is some days from a date on.
+type DaysFrom struct {
+	InStudio
+	From string `query:"from" maxLength:"10" doc:"the first day, as 2026-12-01; empty: today"`
+}
+
 // made is the id of a new row.
 type made struct {
 	ID int64 `json:"id"`

@@ -4,6 +4,7 @@ import (
 	"context"
 	"log/slog"
 	"net/http"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 
@@ -73,6 +74,32 @@ func studioRoutes(a huma.API, s *studio.Service, reset func(context.Context, str
 		}
 	}) (studio.KitchenView, error) {
 		return s.ChangeDate(ctx, in.Studio, in.Body.Version, in.Date, in.Body.Says)
+	})
+	post(a, log, "calendarAddress", "/s/{studio}/kitchen/calendar/{do}", func(ctx context.Context, in *struct {
+		InStudio
+		Do string `path:"do" enum:"renew,off"`
+	}) (struct{}, error) {
+		return struct{}{}, s.CalendarAddress(ctx, in.Studio, in.Do == "renew")
+	})
+	register(a, log, http.MethodPost, "lookBusy", "/s/{studio}/kitchen/busy/look", func(ctx context.Context, in *busyIn) (studio.BusyView, error) {
+		times, unread, err := in.times(ctx, s)
+		if err != nil {
+			return studio.BusyView{}, err
+		}
+		return s.LookBusy(ctx, in.Studio, in.Who, times, unread)
+	}, calendarSized)
+	register(a, log, http.MethodPost, "takeBusy", "/s/{studio}/kitchen/busy", func(ctx context.Context, in *busyIn) (struct{}, error) {
+		times, _, err := in.times(ctx, s)
+		if err != nil {
+			return struct{}{}, err
+		}
+		return struct{}{}, s.TakeBusy(ctx, in.Studio, in.Who, times)
+	}, calendarSized)
+	post(a, log, "freeBusy", "/s/{studio}/kitchen/busy/off", func(ctx context.Context, in *struct {
+		InStudio
+		Who string `query:"who" maxLength:"80"`
+	}) (struct{}, error) {
+		return struct{}{}, s.TakeBusy(ctx, in.Studio, in.Who, nil)
 	})
 	post(a, log, "deleteStudio", "/s/{studio}/delete", func(ctx context.Context, in *struct {
 		InStudio
@@ -284,8 +311,39 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 		InStudio
 		Commission int64  `query:"commission"`
 		From       string `query:"from" maxLength:"10" doc:"of the whole line: the day from which it is shown"`
+		Days       int    `query:"days" minimum:"0" maximum:"42" doc:"of the whole line: how many; 0 is a week"`
+		By         string `query:"by" enum:",piece,person" doc:"what hangs on one string; empty: a batch"`
 	}) (plan.LineView, error) {
-		return s.Line(ctx, in.Studio, in.Commission, in.From)
+		return s.Line(ctx, in.Studio, plan.LineIn{Commission: in.Commission, From: in.From, Days: in.Days, By: in.By})
+	})
+	get(a, log, "readStep", "/s/{studio}/line/steps/{op}", func(ctx context.Context, in *StepNamed) (plan.StepRead, error) {
+		return s.ReadStep(ctx, in.Studio, in.Op)
+	})
+	get(a, log, "lookPin", "/s/{studio}/line/steps/{op}/look", func(ctx context.Context, in *struct {
+		StepNamed
+		At int64 `query:"at" required:"true" doc:"ms since 1970"`
+	}) (plan.PinView, error) {
+		return s.LookPin(ctx, in.Studio, in.Op, time.UnixMilli(in.At))
+	})
+	post(a, log, "pin", "/s/{studio}/line/steps/{op}/pin", func(ctx context.Context, in *struct {
+		StepNamed
+		At int64 `query:"at" doc:"ms since 1970; 0: it is let go"`
+	}) (made, error) {
+		at := time.Time{}
+		if in.At != 0 {
+			at = time.UnixMilli(in.At)
+		}
+		return made{}, s.Pin(ctx, in.Studio, in.Op, at)
+	})
+	get(a, log, "week", "/s/{studio}/week", func(ctx context.Context, in *DaysFrom) (plan.WeekSheet, error) {
+		return s.Week(ctx, in.Studio, in.From)
+	})
+	get(a, log, "workload", "/s/{studio}/workload", func(ctx context.Context, in *DaysFrom) (plan.Workload, error) {
+		return s.Workload(ctx, in.Studio, in.From)
+	})
+	post(a, log, "enoughPlanning", "/s/{studio}/line/enough", func(_ context.Context, in *InStudio) (struct{}, error) {
+		s.BestSoFar(in.Studio)
+		return struct{}{}, nil
 	})
 	get(a, log, "waysOut", "/s/{studio}/line/waysOut", func(ctx context.Context, in *InStudio) (plan.WaysOutView, error) {
 		return s.WaysOut(ctx, in.Studio)
@@ -307,6 +365,18 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 		At string `query:"at" doc:"a step that hands take although it is not due"`
 	}) (evening.BenchView, error) {
 		return s.Bench(ctx, in.Studio, in.At)
+	})
+	get(a, log, "fits", "/s/{studio}/bench/fits", func(ctx context.Context, in *struct {
+		InStudio
+		Minutes int `query:"minutes" required:"true"`
+	}) (evening.FitsView, error) {
+		return s.Fits(ctx, in.Studio, in.Minutes)
+	})
+	post(a, log, "callOff", "/s/{studio}/bench/{op}/off/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
+		return s.CallOff(ctx, in.Studio, in.Op, in.Version)
+	})
+	post(a, log, "goOn", "/s/{studio}/bench/{op}/on/{version}", func(ctx context.Context, in *StepOf) (evening.BenchView, error) {
+		return s.GoOn(ctx, in.Studio, in.Op, in.Version)
 	})
 	post(a, log, "finish", "/s/{studio}/bench/{op}/finish/{version}", func(ctx context.Context, in *struct {
 		StepOf

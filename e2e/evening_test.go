@@ -168,7 +168,8 @@ func TestTheWholeEvening(t *testing.T) {
 	h.p.clock(t, "2026-12-04T12:59:00Z")
 	h.space()
 	see(t, page, "The end of the evening")
-	see(t, page, "Goes on without you: dry Toadstool caps on foam")
+	see(t, page, "Goes on without you")
+	see(t, page, "dry Toadstool caps on foam")
 	see(t, page, "Toadstool caps: has a skin about ")
 
 	// the telephone: the plan had no room for that, and says so at once
@@ -180,7 +181,7 @@ func TestTheWholeEvening(t *testing.T) {
 	see(t, page, "The line before and after")
 	clickOn(page, "a", "The line before and after")
 	see(t, page, "This is the line before")
-	press(page, "Show it as it hangs now")
+	press(page, "as it hung before")
 	page.MustWait(`() => !document.body.innerText.includes('This is the line before')`)
 
 	// two hours more at the bench, and it fits again

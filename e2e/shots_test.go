@@ -19,15 +19,15 @@ var views = []struct{ name, path, see string }{
 	{"make", demoStudio + "/commissions/1/make", "Balls to make"},
 	{"dry", demoStudio + "/commissions/1/dry", "Out of the freezer"},
 	{"line", demoStudio + "/commissions/1/line", "Planned to go on"},
+	{"workload", demoStudio + "/workload", "The fullest"},
 	{"pantry", demoStudio + "/pantry", "White flower paste"},
 	{"lot", demoStudio + "/pantry?lot=3", "What did its pieces show"},
 	{"bottle", demoStudio + "/pantry?lot=17", "This bottle"},
 	{"drawer", demoStudio + "/drawer", "Fern frond, large"},
 	{"ways", demoStudio + "/ways/T10", "Press straight down"},
 	{"kitchen", demoStudio + "/kitchen", "Weekly hours"},
-	{"sheet", demoStudio + "/sheet", "Bench sheet"},
+	{"week", demoStudio + "/week", "Week sheet"},
 	{"hands", demoStudio + "/hands", "Lay out first"},
-	{"journal", demoStudio + "/commissions/1/journal", "What has happened"},
 }
 
 // TestShots remakes the pictures of the README when SHOTS names a folder;

@@ -277,7 +277,7 @@ func TestEveryPlace(t *testing.T) {
 	p := start(t)
 	page := p.open(t, demoStudio+"/bench")
 	for _, v := range append(views, struct{ name, path, see string }{"studios", "/", "Hollow Lane"}, struct{ name, path, see string }{"nowhere", "/no/such/place", "nothing at this address"},
-		struct{ name, path, see string }{"new", demoStudio + "/commissions/new", "Write it down"}, struct{ name, path, see string }{"whole line", demoStudio + "/line", "What decides"}, struct{ name, path, see string }{"first", demoStudio + "/first", "What do you want to make?"}) {
+		struct{ name, path, see string }{"new", demoStudio + "/commissions/new", "Write it down"}, struct{ name, path, see string }{"whole line", demoStudio + "/line", "What decides"}, struct{ name, path, see string }{"sheet", demoStudio + "/sheet", "Bench sheet"}, struct{ name, path, see string }{"journal", demoStudio + "/commissions/1/journal", "What has happened"}, struct{ name, path, see string }{"first", demoStudio + "/first", "What do you want to make?"}) {
 		for _, s := range []string{"light", "dark"} {
 			page.MustSetViewport(1280, 800, 1, false)
 			p.to(page, v.path)

@@ -56,8 +56,8 @@ func (t *tx) StepsDone(most int) ([]noun.Step, error) {
 // and the line take of what was planned, unpacked once a row.
 const (
 	bare = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, ''), coalesce(s.makes, false), coalesce(s.places, false), coalesce(s.draws, false), CASE WHEN s.draws THEN coalesce((s.planned ->> 'share')::float8, 0) ELSE 0 END, CASE WHEN NOT s.attended THEN s.planned->'body' END, s.longer`
-	thin = `, coalesce(x.decides, false), coalesce(x.swatch, ''), coalesce(x."window", ''), coalesce(x.colour, ''), coalesce(x."cleanDown", 0), coalesce(x.name, ''), coalesce(x.part, 0), coalesce(x.parts, 0), coalesce(x.again, false)
-	FROM steps s, jsonb_to_record(s.planned) AS x(decides boolean, swatch text, "window" text, colour text, "cleanDown" int, name text, part int, parts int, again boolean)`
+	thin = `, coalesce(x.decides, false), coalesce(x.swatch, ''), coalesce(x."window", ''), coalesce(x.colour, ''), coalesce(x."cleanDown", 0), coalesce(x.name, ''), coalesce(x.part, 0), coalesce(x.parts, 0), coalesce(x.again, false), coalesce(x."slackMinutes", 0), x.hands, s.pinned, s.away
+	FROM steps s, jsonb_to_record(s.planned) AS x(decides boolean, swatch text, "window" text, colour text, "cleanDown" int, name text, part int, parts int, again boolean, "slackMinutes" int, hands jsonb)`
 	inOrder = ` ORDER BY coalesce(s.actual_start, s.planned_start), s.id`
 )
 
@@ -77,10 +77,10 @@ func (t *tx) few(more bool, where string, args ...any) ([]noun.Step, error) {
 		var s noun.Step
 		var piece sql.NullInt64
 		var makes bool
-		var body, longer []byte
+		var body, longer, hands, away []byte
 		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest, &makes, &s.Planned.Places, &s.Planned.Draws, &s.Planned.Share, &body, &longer}
 		if more {
-			into = append(into, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name, &s.Planned.Part, &s.Planned.Parts, &s.Planned.Again)
+			into = append(into, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name, &s.Planned.Part, &s.Planned.Parts, &s.Planned.Again, &s.Planned.SlackMin, &hands, &s.Pinned, &away)
 		}
 		if err := rows.Scan(into...); err != nil {
 			return nil, err
@@ -88,13 +88,14 @@ func (t *tx) few(more bool, where string, args ...any) ([]noun.Step, error) {
 		if makes { // that it makes pieces, not how
 			s.Planned.Run = &noun.Run{}
 		}
-		if body != nil {
-			if err := json.Unmarshal(body, &s.Planned.Body); err != nil {
-				return nil, err
+		for _, doc := range []struct {
+			raw  []byte
+			into any
+		}{{body, &s.Planned.Body}, {longer, &s.Longer}, {hands, &s.Planned.Hands}, {away, &s.Away}} {
+			if doc.raw == nil {
+				continue
 			}
-		}
-		if longer != nil {
-			if err := json.Unmarshal(longer, &s.Longer); err != nil {
+			if err := json.Unmarshal(doc.raw, doc.into); err != nil {
 				return nil, err
 			}
 		}
@@ -197,7 +198,7 @@ func (t *tx) SaveStep(s *noun.Step) error {
 	r := stepRow{*s}
 	was := r.Version
 	r.Version++
-	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who", "clocked").Updates(&r)
+	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who", "clocked", "pinned", "away").Updates(&r)
 	switch {
 	case res.Error != nil:
 		return res.Error

@@ -109,8 +109,10 @@ func (s *Service) TakeWayOut(ctx context.Context, slug string, w plan.WayOut) er
 		return s.Change(ctx, slug, KindTool, w.ID, in)
 	case "piece":
 		return s.Change(ctx, slug, KindPiece, w.ID, in)
+	case "pin":
+		return s.Pin(ctx, slug, w.Op, time.Time{})
 	}
-	return fault.New(fault.UnknownValue, "kind", "A way out changes the kitchen, a tool or a piece, not %q.", w.Kind)
+	return fault.New(fault.UnknownValue, "kind", "A way out changes the kitchen, a tool, a piece or a pin, not %q.", w.Kind)
 }
 
 // teach keeps the weight of a trial piece on its mould: the next order in it starts

@@ -81,7 +81,7 @@ func (e *chance) act() {
 	ctx, b := e.t.Context(), e.bench()
 	var err error
 	say := ""
-	switch n := e.r.IntN(20); {
+	switch n := e.r.IntN(23); {
 	case n < 9 && b.Now != nil: // hands go on
 		do := ""
 		say = "hands at " + b.Now.Op
@@ -114,7 +114,21 @@ func (e *chance) act() {
 	case n < 18:
 		say = "the room"
 		e.kitchen(set{"rhPercent": fmt.Sprintf("%d %%", 40+e.r.IntN(45))})
-	case n < 19:
+	case n < 20 && b.Now != nil:
+		say = "called off " + b.Now.Op
+		if b.Away == nil {
+			_, err = e.CallOff(ctx, e.slug, b.Now.Op, b.Now.Version)
+		} else {
+			_, err = e.GoOn(ctx, e.slug, b.Away.Op, b.Away.Version)
+		}
+	case n < 22:
+		if next := e.steps(""); len(next) > 0 {
+			x := next[e.r.IntN(len(next))]
+			at := x.Start.Add(time.Duration(e.r.IntN(96)-48) * 30 * time.Minute)
+			say = fmt.Sprintf("pinned %s to %s", x.Op, at)
+			err = e.Pin(ctx, e.slug, x.Op, at)
+		}
+	case n == 22 && e.r.IntN(2) == 0:
 		say = "a part is taken off"
 		err = e.TakePart(ctx, e.slug, e.pieces[1], 0)
 	default:

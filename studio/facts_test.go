@@ -11,6 +11,8 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
+
+	"dustyfern/studio/plan"
 )
 
 // facts is everything that is true of the studio's work at this moment: what has
@@ -180,8 +182,8 @@ func TestReadingWritesNothing(t *testing.T) {
 		ctx := t.Context()
 		for name, read := range map[string]func() error{
 			"bench":      func() error { _, err := h.Bench(ctx, h.slug, ""); return err },
-			"line":       func() error { _, err := h.Line(ctx, h.slug, 0, ""); return err },
-			"its line":   func() error { _, err := h.Line(ctx, h.slug, o, ""); return err },
+			"line":       func() error { _, err := h.Line(ctx, h.slug, plan.LineIn{}); return err },
+			"its line":   func() error { _, err := h.Line(ctx, h.slug, plan.LineIn{Commission: o}); return err },
 			"list":       func() error { _, err := h.Commissions(ctx, h.slug, 0); return err },
 			"order":      func() error { _, err := h.Commission(ctx, h.slug, o); return err },
 			"piece":      func() error { _, err := h.ShowPiece(ctx, h.slug, p); return err },

@@ -166,9 +166,9 @@ func (h *house) kitchen(s set) {
 
 func (h *house) line() seenLine {
 	h.t.Helper()
-	_, err := h.Line(h.t.Context(), h.slug, 0, "") // a look at it has a plan made that is due
+	_, err := h.Line(h.t.Context(), h.slug, plan.LineIn{}) // a look at it has a plan made that is due
 	h.ok(err)
-	l, err := h.Line(h.t.Context(), h.slug, 0, "")
+	l, err := h.Line(h.t.Context(), h.slug, plan.LineIn{})
 	h.ok(err)
 	return seen(l)
 }

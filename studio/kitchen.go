@@ -2,6 +2,7 @@ package studio
 
 import (
 	"context"
+	"fmt"
 	"time"
 
 	"dustyfern/studio/journal"
@@ -37,11 +38,50 @@ type KitchenView struct {
 	Week    Week         `json:"week"`
 	Now     string       `json:"now" doc:"the server's clock, RFC 3339"`
 	NowSays string       `json:"nowSays"`
+
+	People   []string   `json:"people" doc:"who stands in the hours"`
+	Calendar string     `json:"calendar" doc:"the path at which a calendar reads the line, with its secret; empty: none"`
+	Busy     []BusyHere `json:"busy" doc:"whose busy times are kept"`
+}
+
+// BusyHere are the busy times of one, as they are kept.
+type BusyHere struct {
+	Who  string `json:"who" doc:"empty: everybody"`
+	Says string `json:"says"`
+}
+
+// busyHere says whose busy times are kept.
+func busyHere(k *noun.Kitchen, r read.Reader, now time.Time) []BusyHere {
+	out := []BusyHere{}
+	for _, who := range append([]string{""}, k.People()...) {
+		n, last := 0, time.Time{}
+		for _, b := range k.Busy {
+			if b.Who == who && b.End.After(now) {
+				n, last = n+1, b.End.In(now.Location())
+			}
+		}
+		if n > 0 {
+			name := who
+			if who == "" {
+				name = "Everybody"
+			}
+			out = append(out, BusyHere{who, fmt.Sprintf("%s: %s, the last until %s", name, read.Count(n, "busy stretch"), r.Time(last, now))})
+		}
+	}
+	return out
+}
+
+// calendarPath is where a calendar reads the line of a studio.
+func calendarPath(k *noun.Kitchen) string {
+	if k.CalendarKey == "" {
+		return ""
+	}
+	return "/api/s/" + k.Slug + "/calendar/" + k.CalendarKey + ".ics"
 }
 
 func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 	r := read.Reader{K: k}
-	return KitchenView{Row: work.RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
+	return KitchenView{People: k.People(), Calendar: calendarPath(k), Busy: busyHere(k, r, now), Row: work.RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
 		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Week: weekOf(k, r, now), Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday ") + r.Day(now, false) + ", " + r.Clock(now)}
 }
 

@@ -36,7 +36,7 @@ func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 			t.Errorf("%q is not among %q", want, b.LayOut)
 		}
 	}
-	if len(b.Tidy) != 0 {
+	if len(b.Ending) != 0 {
 		t.Error("it has not begun")
 	}
 	h.after(6 * time.Minute)
@@ -51,8 +51,15 @@ func TestWhatToLayOutAndHowTheEveningEnds(t *testing.T) {
 		}
 		b = h.after(time.Minute).hands()
 	}
-	if !has(b.Tidy, "Goes on without you: dry Fronds, until ") || !has(b.Tidy, "Label leftovers") {
-		t.Errorf("%q", b.Tidy)
+	var said []string
+	for _, p := range b.Ending {
+		said = append(said, p.Head+": "+p.Sum)
+		said = append(said, p.Lines...)
+	}
+	for _, want := range []string{"dry Fronds, until about ", "Label: 1 paste: each leftover with its colour, allergens and the date", "Cover: nothing is left soft", "pieces dry, in 1 wait"} {
+		if !has(said, want) {
+			t.Errorf("%q is not among %q", want, said)
+		}
 	}
 }
 

@@ -290,7 +290,7 @@ func TestOneRoomForAllCommissions(t *testing.T) {
 			}
 		}
 	}
-	l, err := h.Line(t.Context(), h.slug, two, "")
+	l, err := h.Line(t.Context(), h.slug, plan.LineIn{Commission: two})
 	h.ok(err)
 	if len(l.Rows) != 1 || l.Rows[0].CommissionID != two {
 		t.Errorf("%+v", l.Rows)
@@ -372,7 +372,7 @@ func TestHandsAndWaitingAreToldApart(t *testing.T) {
 			length += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 		}
 	}
-	v, err := h.Line(t.Context(), h.slug, o, "")
+	v, err := h.Line(t.Context(), h.slug, plan.LineIn{Commission: o})
 	h.ok(err)
 	if want := fmt.Sprintf("to come: %s of hands, %s at the bench", read.SayMinutes(hands), read.SayMinutes(length)); hands >= length || !strings.HasSuffix(v.Says, want) {
 		t.Errorf("%q, not %q", v.Says, want)
@@ -380,7 +380,7 @@ func TestHandsAndWaitingAreToldApart(t *testing.T) {
 	if v.StartBy == "" {
 		t.Error("an order says by when it is begun")
 	}
-	whole, err := h.Line(t.Context(), h.slug, 0, "")
+	whole, err := h.Line(t.Context(), h.slug, plan.LineIn{})
 	h.ok(err)
 	if !strings.Contains(whole.Says, read.SayMinutes(hands)+" of hands, ") {
 		t.Errorf("%q", whole.Says)

@@ -74,3 +74,42 @@ func TestThePlannerWorksBesideTheWriter(t *testing.T) {
 		t.Errorf("the journal keeps:\n%s", says)
 	}
 }
+
+// TestTheBestSoFar: while a plan is being made it is told how far it is, and whoever has
+// waited long enough takes the best that was found: a whole plan stands then.
+func TestTheBestSoFar(t *testing.T) {
+	t.Parallel()
+	h, m, _ := stocked(t)
+	h.Wake = nil
+	for i := range 8 { // more than a week holds: the search goes on to its end
+		o := h.order(set{"title": string(rune('A' + i)), "handOver": "28 Nov 10:00"})
+		h.piece(o, m, set{"wanted": "30"})
+	}
+	done := make(chan error)
+	go func() { done <- h.Plan(t.Context(), h.slug) }()
+	seen := false
+	tick := time.NewTicker(time.Millisecond)
+	defer tick.Stop()
+	for planned := false; !planned; {
+		if v := h.Making(h.slug); v != nil && !seen {
+			seen = v.Says != "" && v.Share >= 0 && v.Share <= 1
+			h.BestSoFar(h.slug)
+		}
+		select {
+		case err := <-done:
+			h.ok(err)
+			planned = true
+		case <-tick.C:
+		}
+	}
+	if !seen {
+		t.Error("nothing was told of it while it was made")
+	}
+	if v := h.Making(h.slug); v != nil {
+		t.Errorf("it is made: %+v", v)
+	}
+	if n := len(h.steps("pack")); n != 8 {
+		t.Errorf("%d of 8 orders are planned", n)
+	}
+	h.BestSoFar(h.slug) // nothing is being made: nothing happens
+}

@@ -97,9 +97,32 @@ func weekOf(k *noun.Kitchen, r read.Reader, now time.Time) Week {
 			says = append(says, r.HoursText(h))
 		}
 		c.Says, c.Open = cmp.Or(strings.Join(says, ", "), "shut"), len(says) > 0
+		if busy := busyOn(k, r, t); busy != "" {
+			c.Says += "; busy: " + busy
+		}
 		w.Dates = append(w.Dates, c)
 	}
 	return w
+}
+
+// busyOn says who is busy in the hours of a day, and when.
+func busyOn(k *noun.Kitchen, r read.Reader, noon time.Time) string {
+	var says []string
+	day := time.Date(noon.Year(), noon.Month(), noon.Day(), 0, 0, 0, 0, noon.Location())
+	for _, b := range k.Busy {
+		if !b.Start.Before(day.AddDate(0, 0, 1)) || !b.End.After(day) {
+			continue
+		}
+		from, to := b.Start.In(noon.Location()), b.End.In(noon.Location())
+		if from.Before(day) {
+			from = day
+		}
+		if end := day.AddDate(0, 0, 1); to.After(end) {
+			to = end
+		}
+		says = append(says, strings.TrimSpace(fmt.Sprintf("%s %s to %s", b.Who, r.Clock(from), r.Clock(to))))
+	}
+	return strings.Join(says, ", ")
 }
 
 func minuteOf(clock string) int {

@@ -237,14 +237,16 @@ func BenchmarkBuild(b *testing.B) {
 
 // TestWhatIsWipedBetweenColours: nothing between a colour and itself, little
 // towards darker, more towards lighter, and most towards white, which begins at
-// its limit and not below.
+// its limit and not below; to what must be free of something, from whatever is not
+// known to be free of it, the washing that this takes, however dark it is.
 func TestWhatIsWipedBetweenColours(t *testing.T) {
-	x := task{in: &Instance{CleanDown: CleanDown{ToDarker: 2, ToLighter: 8, ToWhite: 12, WhiteFrom: 95},
-		Colours: []Colour{{ID: "dark", Lightness: 20}, {ID: "mid", Lightness: 60}, {ID: "nearly", Lightness: 94.9}, {ID: "white", Lightness: 95}, {ID: "whiter", Lightness: 97}}}}
+	x := task{in: &Instance{CleanDown: CleanDown{ToDarker: 2, ToLighter: 8, ToWhite: 12, WhiteFrom: 95, ToFree: 20},
+		Colours: []Colour{{ID: "dark", Lightness: 20}, {ID: "mid", Lightness: 60}, {ID: "nearly", Lightness: 94.9}, {ID: "white", Lightness: 95}, {ID: "whiter", Lightness: 97},
+			{ID: "no nuts", Lightness: 20, Free: []string{"nuts"}}, {ID: "no nuts, no egg", Lightness: 10, Free: []string{"egg", "nuts"}}}}}
 	if err := x.readThings(); err != nil {
 		t.Fatal(err)
 	}
-	for _, c := range []struct{ from, to, want int }{{1, 1, 0}, {1, 0, 2}, {3, 2, 2}, {4, 3, 2}, {0, 1, 8}, {0, 2, 8}, {0, 3, 12}, {2, 3, 12}, {3, 4, 12}} {
+	for _, c := range []struct{ from, to, want int }{{1, 1, 0}, {1, 0, 2}, {3, 2, 2}, {4, 3, 2}, {0, 1, 8}, {0, 2, 8}, {0, 3, 12}, {2, 3, 12}, {3, 4, 12}, {0, 5, 20}, {5, 0, 2}, {5, 5, 0}, {5, 6, 20}, {6, 5, 8}} {
 		if got := x.wipe(c.from, c.to); got != c.want {
 			t.Errorf("from %s to %s: %d min, not %d", x.colours[c.from].ID, x.colours[c.to].ID, got, c.want)
 		}

@@ -64,10 +64,21 @@ func never() bool { return false }
 // Build makes a plan for an instance. The same input gives the same plan.
 func Build(in BuildIn) (Plan, error) { return made(in, never, never) }
 
+// ErrEnough is the cause with which a context is cancelled to have the best that was found
+// so far, as at its deadline.
+var ErrEnough = errors.New("enough: the best so far is taken")
+
+// given tells whether the plan is given up: nobody wants even the best so far.
+func given(ctx context.Context) func() bool {
+	return func() bool {
+		return errors.Is(ctx.Err(), context.Canceled) && !errors.Is(context.Cause(ctx), ErrEnough)
+	}
+}
+
 // BuildWithin makes a plan while ctx lasts: the best that was found by its deadline,
 // or the first that is found after it; ErrTime when ctx was cancelled before.
 func BuildWithin(ctx context.Context, in BuildIn) (Plan, error) {
-	return made(in, func() bool { return ctx.Err() != nil }, func() bool { return errors.Is(ctx.Err(), context.Canceled) })
+	return made(in, func() bool { return ctx.Err() != nil }, given(ctx))
 }
 
 func made(in BuildIn, stop, gone func() bool) (Plan, error) {

@@ -90,10 +90,12 @@ type Resource struct {
 	Capacity int    `json:"capacity"`
 }
 
-// Colour has a lightness 0-100, by which clean-downs are counted.
+// Colour has a lightness 0-100, by which clean-downs are counted. Free names what must
+// not be on the board where it is worked, such as an allergen.
 type Colour struct {
-	ID        string  `json:"id"`
-	Lightness float64 `json:"lightness"`
+	ID        string   `json:"id"`
+	Lightness float64  `json:"lightness"`
+	Free      []string `json:"free,omitempty"`
 }
 
 // CleanDown is minutes between colours on one person's hands.
@@ -102,6 +104,7 @@ type CleanDown struct {
 	ToLighter int     `json:"toLighter"`
 	ToWhite   int     `json:"toWhite"`
 	WhiteFrom float64 `json:"whiteFrom"`
+	ToFree    int     `json:"toFree,omitempty"` // to a board that is free of what the colour before may have left
 }
 
 // Commission is a hand-over and the margin kept free before it.

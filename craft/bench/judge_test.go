@@ -211,19 +211,25 @@ func (j *judged) copies() {
 }
 
 func (j *judged) wipe(from, to string) int {
-	light := map[string]float64{}
+	light, free := map[string]float64{}, map[string][]string{}
 	for _, c := range j.in.Colours {
-		light[c.ID] = c.Lightness
+		light[c.ID], free[c.ID] = c.Lightness, c.Free
 	}
+	minutes := j.in.CleanDown.ToLighter
 	switch {
 	case from == to:
-		return 0
+		minutes = 0
 	case light[to] <= light[from]:
-		return j.in.CleanDown.ToDarker
+		minutes = j.in.CleanDown.ToDarker
 	case light[to] >= j.in.CleanDown.WhiteFrom:
-		return j.in.CleanDown.ToWhite
+		minutes = j.in.CleanDown.ToWhite
 	}
-	return j.in.CleanDown.ToLighter
+	for _, x := range free[to] {
+		if !slices.Contains(free[from], x) {
+			minutes = max(minutes, j.in.CleanDown.ToFree)
+		}
+	}
+	return minutes
 }
 
 // people judges windows and hands, and counts what hangs on them.

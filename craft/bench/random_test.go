@@ -15,7 +15,7 @@ func invented(d *dice, n int) *Instance {
 	}
 	in := &Instance{Format: InstanceFormat, Name: "invented", Now: now.Format(time.RFC3339), People: new(1 + d.n(2)),
 		Resources: []Resource{{"mould", "mould", 1 + d.n(3)}, {"freezer", "freezer", 3}, {"tray", "tray", 2 + d.n(6)}, {"former", "former", 1 + d.n(3)}},
-		Colours:   []Colour{{"white", 97}, {"moss", 45}, {"clay", 60}}, CleanDown: CleanDown{2, 8, 12, 95}}
+		Colours:   []Colour{{"white", 97, nil}, {"moss", 45, nil}, {"clay", 60, []string{"nuts"}}}, CleanDown: CleanDown{2, 8, 12, 95, 20}}
 	days := 4 + n/3 + d.n(4)
 	for day := range days {
 		in.Windows = append(in.Windows, Window{ID: fmt.Sprintf("eve%d", day), Day: text(day, 0)[:10], Start: text(day, 19*60), End: text(day, 22*60), Preferred: true})

@@ -3,7 +3,6 @@ package bench
 import (
 	"cmp"
 	"context"
-	"errors"
 	"fmt"
 	"math/bits"
 	"slices"
@@ -27,7 +26,7 @@ func Replan(in ReplanIn) (Plan, error) { return replanned(in, never, never) }
 
 // ReplanWithin is Replan while ctx lasts, as BuildWithin is Build.
 func ReplanWithin(ctx context.Context, in ReplanIn) (Plan, error) {
-	return replanned(in, func() bool { return ctx.Err() != nil }, func() bool { return errors.Is(ctx.Err(), context.Canceled) })
+	return replanned(in, func() bool { return ctx.Err() != nil }, given(ctx))
 }
 
 func replanned(in ReplanIn, stop, gone func() bool) (Plan, error) {

@@ -49,6 +49,7 @@ type Planned struct {
 	CleanDown   int     `json:"cleanDown,omitempty"`
 	LatestStart string  `json:"latestStart,omitempty"`
 	Slack       int     `json:"slack"`
+	Spare       *int    `json:"spare,omitempty"` // of the last drying of a batch that wants some: minutes until something waits for it
 	NotLater    *Reason `json:"notLater,omitempty"`
 	NotEarlier  *Reason `json:"notEarlier,omitempty"`
 }

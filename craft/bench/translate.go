@@ -143,7 +143,7 @@ func (t *task) readThings() error {
 	for _, c := range []struct {
 		name string
 		m    int
-	}{{"toDarker", t.in.CleanDown.ToDarker}, {"toLighter", t.in.CleanDown.ToLighter}, {"toWhite", t.in.CleanDown.ToWhite}} {
+	}{{"toDarker", t.in.CleanDown.ToDarker}, {"toLighter", t.in.CleanDown.ToLighter}, {"toWhite", t.in.CleanDown.ToWhite}, {"toFree", t.in.CleanDown.ToFree}} {
 		if c.m < 0 || c.m > 240 {
 			return fault.New(BadMinutes, at("cleanDown.%s", c.name), "A clean-down takes 0 to 240 minutes, not %d.", c.m)
 		}
@@ -160,6 +160,10 @@ func (t *task) readThings() error {
 				t.wipes[a][b] = t.in.CleanDown.ToWhite
 			default:
 				t.wipes[a][b] = t.in.CleanDown.ToLighter
+			}
+			// whatever is not known to be free of it may have left it there
+			if slices.ContainsFunc(to.Free, func(x string) bool { return !slices.Contains(from.Free, x) }) {
+				t.wipes[a][b] = max(t.wipes[a][b], t.in.CleanDown.ToFree)
 			}
 		}
 	}

@@ -59,7 +59,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		if err == nil && version <= 3 {
 			raw, err = upgrade3(raw)
 		}
-		if err == nil && version <= 4 { // what version 6 adds may be absent
+		if err == nil && version <= 4 { // what versions 6 and 7 add may be absent
 			raw, err = upgrade4(raw)
 		}
 		if err != nil {
@@ -68,7 +68,7 @@ func ReadDocument(raw []byte) (Document, error) {
 	}
 	var d Document
 	usual := noun.NewKitchen("")
-	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides // a document of before has none
+	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides, d.Kitchen.ToFree = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides, usual.ToFree // a document of before has none
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&d); err != nil {
@@ -82,6 +82,7 @@ func ReadDocument(raw []byte) (Document, error) {
 	d.Format = DocumentFormat
 	k := &d.Kitchen
 	k.Trays, k.Hours, k.Exceptions, k.Room = noun.Some(k.Trays), noun.Some(k.Hours), noun.Some(k.Exceptions), noun.Some(k.Room)
+	k.Busy = noun.Some(k.Busy)
 	if k.UnitGrams == nil {
 		k.UnitGrams = noun.UnitGrams{}
 	}
@@ -130,7 +131,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 6
+const documentVersion = 7
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
@@ -143,7 +144,7 @@ func (d *Document) check() error {
 		at      string
 		n, most int
 	}{{"tools", len(d.Tools), mostOf.tools}, {"photos", len(d.Photos), mostOf.tools}, {"lots", len(d.Lots), mostOf.lots}, {"commissions", len(d.Commissions), mostOf.commissions}, {"timers", len(d.Timers), mostOf.timers}, {"journal", len(d.Journal), mostOf.journal},
-		{"kitchen.trays", len(k.Trays), mostOf.lines}, {"kitchen.hours", len(k.Hours), mostOf.lines}, {"kitchen.exceptions", len(k.Exceptions), mostOf.lines}} {
+		{"kitchen.trays", len(k.Trays), mostOf.lines}, {"kitchen.hours", len(k.Hours), mostOf.lines}, {"kitchen.exceptions", len(k.Exceptions), mostOf.lines}, {"kitchen.busy", len(k.Busy), noun.MostBusy}} {
 		if l.n > l.most {
 			return fault.New(fault.OutOfRange, l.at, "At most %d, not %d.", l.most, l.n)
 		}
@@ -153,6 +154,11 @@ func (d *Document) check() error {
 	}
 	if err := checkHours(&k); err != nil {
 		return err
+	}
+	for i, b := range k.Busy {
+		if !b.End.After(b.Start) || b.End.Sub(b.Start) > 366*24*time.Hour || len(b.Who) > 80 {
+			return fault.New(fault.OutOfRange, fmt.Sprintf("kitchen.busy[%d]", i), "A busy stretch ends after it begins, within a year.")
+		}
 	}
 	if err := work.CheckSides(&k); err != nil {
 		return err

@@ -28,6 +28,11 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 	w := whole{tx: tx, now: now, toolNo: map[int64]int{}, lotNo: map[int64]int64{}, orderNo: map[int64]int{}, ops: map[string]string{"": ""}}
 	w.doc = Document{Format: DocumentFormat, Kitchen: *k, Ways: []noun.OwnWay{}, Tools: []noun.Tool{}, Lots: []noun.Lot{}, Commissions: []CommissionDoc{}, Timers: []noun.Timer{}, Journal: []EntryDoc{}}
 	noun.Utc(&w.doc.Kitchen.WashedAt)
+	w.doc.Kitchen.Busy = slices.Clone(k.Busy)
+	for i := range w.doc.Kitchen.Busy {
+		b := &w.doc.Kitchen.Busy[i]
+		b.Start, b.End = b.Start.UTC(), b.End.UTC()
+	}
 	w.doc.Kitchen.ID, w.doc.Kitchen.Version, w.doc.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
 	for _, part := range []func() error{w.ways, w.tools, w.lots, w.commissions, w.timers, w.entries} {
 		if err := part(); err != nil {
@@ -163,6 +168,7 @@ func unplanned(st noun.Step, mine []noun.Step, i int) noun.Step {
 		}
 	}
 	st.PlannedStart, st.PlannedEnd = first, first.Add(length)
+	st.Pinned = nil
 	y := &st.Planned
 	y.Window, y.Hands, y.CleanDown, y.Latest, y.SlackMin, y.NotLater, y.NotEarlier, y.Decides = "", []int{}, 0, "", 0, "", "", false
 	return st
@@ -212,6 +218,11 @@ func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]s
 		}
 		y.PlannedStart, y.PlannedEnd = y.PlannedStart.UTC(), y.PlannedEnd.UTC()
 		noun.Utc(&y.ActualStart, &y.ActualEnd)
+		y.Away = slices.Clone(st.Away)
+		for i := range y.Away {
+			y.Away[i].From = y.Away[i].From.UTC()
+			noun.Utc(&y.Away[i].Until)
+		}
 		out = append(out, y)
 	}
 	slices.SortStableFunc(out, func(a, b StepDoc) int {

@@ -34,7 +34,9 @@ type BenchView struct {
 	Tool     *ToolAt           `json:"tool,omitempty" doc:"the mould that pieces are made with now"`
 	Before   string            `json:"before" doc:"nothing needs hands before that, when nothing is due"`
 	BeforeMS int64             `json:"beforeMs" doc:"that instant, by the server's clock; 0: there is none"`
-	Offers   []plan.LineStep   `json:"offers" doc:"what could be done earlier than planned, when nothing is due"`
+	Offers   []plan.LineStep   `json:"offers" doc:"what could be done earlier than planned, when nothing is due or hands wait for a mould"`
+	Others   []plan.LineStep   `json:"others" doc:"what is due for the hands of somebody else"`
+	Away     *AwayView         `json:"away,omitempty" doc:"hands were called off a step"`
 	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Waiting  []WaitView        `json:"waiting"`
 	Timers   []TimerView       `json:"timers"`
@@ -43,7 +45,7 @@ type BenchView struct {
 	Evening  []plan.LineStep   `json:"evening"`
 	Waits    []plan.LineStep   `json:"waits" doc:"what begins to wait on this evening"`
 	LayOut   []string          `json:"layOut" doc:"to lay out before the first step of the evening"`
-	Tidy     []string          `json:"tidy" doc:"the end of the evening"`
+	Ending   []EndingPart      `json:"ending" doc:"the end of the evening: what to cover, label, clean, and what dries"`
 	Tallies  []work.Tally      `json:"tallies"`
 	Reasons  []read.Option     `json:"reasons" doc:"why a piece broke"`
 	Moved    []noun.MovedLine  `json:"moved" doc:"what the plan made last has moved"`
@@ -55,8 +57,11 @@ type BenchView struct {
 	Cautions []caution.Caution `json:"cautions"`
 
 	r      read.Reader
-	opens  time.Time // when tonight's hours begin
-	closes time.Time // and end
+	who    string // for whose hands it is shown; "": anybody's
+	all    []plan.LineStep
+	free   []candidate // what waits for nothing and has not begun, the longest first
+	opens  time.Time   // when tonight's hours begin
+	closes time.Time   // and end
 }
 
 // tidyWithin is how long before the hours end it is said how an evening ends.
@@ -99,15 +104,19 @@ const lateSoon = 10 * time.Minute
 // at is a step that hands take although it is not due, "" for what is due.
 func (s *Evening) Bench(ctx context.Context, slug, at string) (out BenchView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		out, err = s.benchNow(tx, k, at, now)
+		out, err = s.benchNow(tx, k, benchFor{at, journal.Who(ctx)}, now)
 		return err
 	})
 	return out, err
 }
 
-func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.Time) (BenchView, error) {
-	out := BenchView{r: read.Reader{K: k}, Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
-		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Tidy: []string{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
+// benchFor is what of the bench is shown: a step that is taken although it is not due,
+// and for whose hands.
+type benchFor struct{ at, who string }
+
+func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, for_ benchFor, now time.Time) (BenchView, error) {
+	out := BenchView{who: for_.who, Others: []plan.LineStep{}, r: read.Reader{K: k}, Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
+		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Ending: []EndingPart{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
 	switch h := now.Hour(); {
 	case h < 12:
 		out.Heading += " morning"
@@ -132,6 +141,7 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 	if err != nil {
 		return out, err
 	}
+	hands := plan.HandsOf(k, now)
 	titles, guests := noun.TitlesOf(cs), guestsOf(cs)
 	steps := work.Derived(near, k, now)
 	var all []plan.LineStep
@@ -143,6 +153,10 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 	for _, st := range steps {
 		l := plan.NewLineStep(st, titles[st.CommissionID], out.r, now)
 		l.Guests = guests[st.CommissionID]
+		if hands.Told(&st) {
+			l.Whose = hands.Of(&st)
+			l.For = read.List(l.Whose)
+		}
 		all = append(all, l)
 	}
 	slices.SortStableFunc(all, func(a, b plan.LineStep) int { return a.Start.Compare(b.Start) })
@@ -156,13 +170,15 @@ func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, at string, now time.T
 		return out, err
 	}
 	out.Troubles, out.Tallies = wrong.Of(0), wrong.Tallies
-	out.choose(all, wrong.Stopped(), at, now)
+	out.all = all
+	out.choose(all, wrong.Stopped(), for_.at, now)
 	if err := out.tool(tx, k); err != nil {
 		return out, err
 	}
 	if err := out.clocksAndLast(tx, steps, now); err != nil {
 		return out, err
 	}
+	out.awayView(all, work.ChainOf(steps), now)
 	out.told(stands)
 	out.lists(all, now, read.Reader{K: k})
 	return out, nil

@@ -1,6 +1,8 @@
 package evening
 
 import (
+	"cmp"
+	"slices"
 	"time"
 
 	"dustyfern/craft/bench"
@@ -27,6 +29,13 @@ func (c *candidate) due(now time.Time) bool {
 	return c.st.ActualStart != nil || c.free && (c.lost || !c.st.Start.After(now.Add(dueWithin)))
 }
 
+// early tells whether it could be done ahead of its time: what is done at the cake waits
+// for the cake.
+func (c *candidate) early() bool {
+	k := c.st.Planned.Kept
+	return c.free && !c.st.Planned.Places && (k == nil || !k.Op.CakeReady)
+}
+
 // mostOffers is how many steps are offered ahead of their time.
 const mostOffers = 4
 
@@ -39,6 +48,7 @@ func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble,
 	if len(found) == 0 {
 		return
 	}
+	v.free = freeOf(found)
 	best := -1
 	for i := range found {
 		if c := &found[i]; c.st.Op == at && c.free {
@@ -48,6 +58,10 @@ func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble,
 	}
 	for i := range found {
 		if best >= 0 && found[best].st.Op == at || !found[i].due(now) {
+			continue
+		}
+		if !v.mine(found[i].st) {
+			v.Others = append(v.Others, named(found[i].st))
 			continue
 		}
 		if best < 0 || found[i].before(&found[best], found[0].st.Planned.Window, now) {
@@ -63,11 +77,38 @@ func (v *BenchView) choose(all []plan.LineStep, stopped map[int64]*noun.Trouble,
 	if c.st.Makes() {
 		v.Move = moveView(&c.st.Step, c.move, v.r, now)
 	}
+	if c.st.Makes() && c.move.Do == bench.WaitFor {
+		v.meanwhile(time.Unix(int64(c.move.At), 0).Sub(now))
+	}
 	for i, o := range found {
-		if i != best && len(v.Next) < 5 {
+		if i != best && len(v.Next) < 5 && v.mine(o.st) {
 			v.Next = append(v.Next, named(o.st))
 		}
 	}
+}
+
+// meanwhile offers what hands can do while every mould is full: what binds them no longer
+// than that, whichever day it was planned for.
+func (v *BenchView) meanwhile(wait time.Duration) {
+	for _, c := range v.free {
+		if n := time.Duration(bound(c.st, v.all)) * time.Minute; n <= wait && len(v.Offers) < mostOffers && v.mine(c.st) {
+			v.Offers = append(v.Offers, named(c.st))
+		}
+	}
+}
+
+// mine tells whether a step is for the hands for which the bench is shown.
+func (v *BenchView) mine(st *plan.LineStep) bool {
+	return v.who == "" || st.For == "" || slices.Contains(st.Whose, v.who)
+}
+
+// freeOf are the steps that wait for nothing and have not begun, the longest first.
+func freeOf(found []candidate) []candidate {
+	out := slices.DeleteFunc(slices.Clone(found), func(c candidate) bool { return !c.early() || c.st.ActualStart != nil })
+	slices.SortStableFunc(out, func(a, b candidate) int {
+		return cmp.Compare(b.st.PlannedEnd.Sub(b.st.PlannedStart), a.st.PlannedEnd.Sub(a.st.PlannedStart))
+	})
+	return out
 }
 
 // candidates are the steps that hands could be at.
@@ -142,7 +183,7 @@ func (v *BenchView) notDue(found []candidate, now time.Time) {
 		if !c.never && (first == nil || c.from.Before(first.from)) {
 			first = c
 		}
-		if c.free && len(v.Offers) < mostOffers {
+		if c.early() && len(v.Offers) < mostOffers && v.mine(c.st) {
 			v.Offers = append(v.Offers, named(c.st))
 		} else if len(v.Next) < 5 {
 			v.Next = append(v.Next, named(c.st))

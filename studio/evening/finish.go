@@ -27,7 +27,7 @@ func (s *Evening) Finish(ctx context.Context, slug, op string, version int64, an
 		}
 		a.Say(st.CommissionID, "finished: %s", st.Title)
 		return finishStep(a, st, c)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
@@ -49,14 +49,14 @@ func (s *Evening) Enough(ctx context.Context, slug, op string, version int64) (o
 		}
 		a.Say(st.CommissionID, "stopped at %d of %d: %s", st.Out(), st.Run().Balls, st.Title)
 		return finishStep(a, st, c)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
 // showBench reads the bench after an act.
-func (s *Evening) showBench(out *BenchView) func(journal.Tx, *noun.Kitchen, time.Time) error {
+func (s *Evening) showBench(ctx context.Context, out *BenchView) func(journal.Tx, *noun.Kitchen, time.Time) error {
 	return func(tx journal.Tx, k *noun.Kitchen, now time.Time) (err error) {
-		*out, err = s.benchNow(tx, k, "", now)
+		*out, err = s.benchNow(tx, k, benchFor{who: journal.Who(ctx)}, now)
 		return err
 	}
 }
@@ -104,8 +104,8 @@ func handsFrom(st *noun.Step, c work.Chain, who string, now time.Time) (time.Tim
 // finish writes the facts: the step, and what it took out of the pantry.
 func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 	tx, now := journal.Tx(a.Recorder), a.Now.Truncate(time.Second)
-	st.Clocked = st.ActualStart != nil
-	if start, ok := handsFrom(st, c, a.By, now); ok && !st.Clocked {
+	st.Clocked = st.ActualStart != nil && len(st.Away) == 0 // hands that were called off tell nothing of how long it takes
+	if start, ok := handsFrom(st, c, a.By, now); ok && !st.Clocked && len(st.Away) == 0 {
 		st.ActualStart, st.Clocked = &start, true
 	}
 	if st.ActualStart == nil {
@@ -121,6 +121,7 @@ func finishStep(a *journal.Acting, st *noun.Step, c work.Chain) error {
 	if st.ActualStart.After(now) { // the clock was set back
 		now = *st.ActualStart
 	}
+	back(st, now)
 	st.ActualEnd, st.Who = &now, a.By
 	if err := plan.TakesOf(tx, st); err != nil {
 		return err
@@ -142,7 +143,7 @@ func (s *Evening) TakeBack(ctx context.Context, slug string, entry int64) (out B
 		}
 		a.Bench = true
 		return a.TakeBack(e)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
@@ -158,6 +159,6 @@ func (s *Evening) Washed(ctx context.Context, slug string) (out BenchView, err e
 		a.Say(0, "washed board, pin and hands")
 		k.WashedAt = new(a.Now.UTC().Truncate(time.Second))
 		return a.Save(&k)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }

@@ -38,7 +38,7 @@ func (s *Evening) Hands(ctx context.Context, slug, op string, version int64, do 
 			return err
 		}
 		return movement(a, st, c, do)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
@@ -169,7 +169,7 @@ func (s *Evening) Count(ctx context.Context, slug, op string, version int64, by 
 		a.Say(st.CommissionID, "counted %d %s, not %d", n, st.Planned.What(), st.Out())
 		st.Made = &n
 		return a.SaveStep(&st)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
@@ -191,6 +191,6 @@ func (s *Evening) Broke(ctx context.Context, slug, op string, version int64, why
 		a.Say(st.CommissionID, "broke 1 of %s: %s", st.Planned.What(), breakReasons[i].Say)
 		st.Breaks = append(slices.Clone(st.Breaks), noun.Break{At: a.Now.Truncate(time.Second), Count: 1, Why: why, Who: a.By})
 		return a.SaveStep(&st)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }

@@ -58,7 +58,7 @@ func (s *Evening) PressMore(ctx context.Context, slug string, id int64, n int) (
 		}
 		p.Extras = append(slices.Clone(p.Extras), left)
 		return a.Save(&p)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 

@@ -183,7 +183,7 @@ func (s *Evening) Portion(ctx context.Context, slug, op string, version int64, t
 		st.Weighed = append(slices.Clone(st.Weighed), noun.Weighing{At: now, Grams: g})
 		a.Say(st.CommissionID, "weighed ball %d of %s: %s g", len(st.Weighed), st.Planned.What(), read.Trimmed(g, 2))
 		return a.SaveStep(st)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
@@ -201,6 +201,6 @@ func (s *Evening) PortionBack(ctx context.Context, slug, op string, version int6
 		st.Weighed = slices.Clone(st.Weighed[:n-1])
 		a.Say(st.CommissionID, "took ball %d of %s off the scale again", n, st.Planned.What())
 		return a.SaveStep(st)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }

@@ -120,7 +120,7 @@ func (s *Evening) StartTimer(ctx context.Context, slug, text, says string) (out 
 		a.Say(0, "started a timer of %s: %s", read.SayMinutes(max(1, int(*p.Value+0.5))), says)
 		at := a.Now.Truncate(time.Second)
 		return a.Create(&noun.Timer{Row: noun.Row{Version: 1}, Kind: "own", Says: says, StartsAt: at, RingsAt: at.Add(time.Duration(*p.Value * float64(time.Minute)))})
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }
 
@@ -164,6 +164,6 @@ func (s *Evening) AnswerTimer(ctx context.Context, slug, key string) (out BenchV
 		t.Version, t.AnsweredAt = 1, &at
 		a.Say(st.CommissionID, "answered the timer: %s", t.Says)
 		return a.Create(&t)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }

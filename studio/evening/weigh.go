@@ -195,6 +195,6 @@ func (s *Evening) KeepWeight(ctx context.Context, slug, op, text string) (out Be
 		a.Bench = true
 		a.Say(st.CommissionID, "weighed a piece of %s: %s g", row.Name, read.Trimmed(g, 2))
 		return a.Save(&row)
-	}, s.showBench(&out))
+	}, s.showBench(ctx, &out))
 	return out, err
 }

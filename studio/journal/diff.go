@@ -268,8 +268,18 @@ func putBack(row any, t *Touched, at time.Time) (since string, err error) {
 	if err := json.Unmarshal(b, fresh.Interface()); err != nil {
 		return "", err
 	}
+	keepUntold(fresh.Elem(), reflect.ValueOf(row).Elem())
 	reflect.ValueOf(row).Elem().Set(fresh.Elem())
 	return "", nil
+}
+
+// keepUntold keeps of a row what is no part of its story, such as a secret.
+func keepUntold(fresh, row reflect.Value) {
+	for i := range fresh.NumField() {
+		if fresh.Type().Field(i).Tag.Get("json") == "-" {
+			fresh.Field(i).Set(row.Field(i))
+		}
+	}
 }
 
 // rowAt is a row as it was at an earlier version, out of what was changed since;

@@ -66,6 +66,12 @@ func As(ctx context.Context, who, act string) context.Context {
 	return context.WithValue(ctx, actorKey{}, by)
 }
 
+// Who is who acts or looks, as the sender says; "" when it says nothing.
+func Who(ctx context.Context) string {
+	by, _ := ctx.Value(actorKey{}).(actor)
+	return by.who
+}
+
 // DoneAt says when something was done that could not be sent at once.
 func DoneAt(ctx context.Context, at time.Time) context.Context {
 	by, _ := ctx.Value(actorKey{}).(actor)

@@ -100,10 +100,12 @@ type stepFacts struct {
 	Weighed                  []noun.Weighing
 	Who                      string
 	Clocked                  bool
+	Pinned                   *time.Time
+	Away                     []noun.Away
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked, st.Pinned, st.Away}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

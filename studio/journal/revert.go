@@ -2,6 +2,7 @@ package journal
 
 import (
 	"context"
+	"encoding/json"
 	"errors"
 	"slices"
 	"strings"
@@ -39,6 +40,9 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 		return a.revertTimer(t)
 	}
 	st, err := a.Step(t.Op)
+	if errors.Is(err, ErrNotFound) && t.onlyPin() {
+		return "", nil // the pin went with its step
+	}
 	if err != nil {
 		return "", err
 	}
@@ -46,11 +50,31 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 		return "", nil
 	}
 	f := factsOf(&st)
+	if f.Pinned == nil { // a plan that could not keep a pin has let it go: nobody did that
+		if raw := t.After["Pinned"]; raw != nil {
+			if err := json.Unmarshal(raw, &f.Pinned); err != nil {
+				return "", err
+			}
+		}
+	}
 	if since, err = putBack(&f, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
+	st.Pinned, st.Away = f.Pinned, f.Away
 	st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked = f.ActualStart, f.ActualEnd, f.PlannedStart, f.PlannedEnd, f.Fills, f.Breaks, f.Made, f.Takes, f.Longer, f.Weighed, f.Who, f.Clocked
 	return "", a.SaveStep(&st)
+}
+
+// onlyPin tells that nothing but the pin of a step was touched.
+func (t *Touched) onlyPin() bool {
+	for _, side := range []fields{t.Before, t.After} {
+		for name := range side {
+			if name != "Pinned" {
+				return false
+			}
+		}
+	}
+	return true
 }
 
 // usedSince reports whether somebody did something to a row after it was made,

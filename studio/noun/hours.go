@@ -66,9 +66,11 @@ func (k *Kitchen) OpenHours(from, to time.Time) []Stretch {
 			if s.Start.Before(from) {
 				s.Start = from
 			}
-			if s.End.Sub(s.Start) >= 5*time.Minute {
-				s.Id = "w" + s.End.Format("20060102-1504")
-				out = append(out, s)
+			for _, s := range k.without(s) {
+				if s.End.Sub(s.Start) >= 5*time.Minute {
+					s.Id = "w" + s.End.Format("20060102-1504")
+					out = append(out, s)
+				}
 			}
 		}
 	}
@@ -81,6 +83,78 @@ func (k *Kitchen) OpenHours(from, to time.Time) []Stretch {
 		kept = append(kept, s)
 	}
 	return kept
+}
+
+// MostBusy is how many busy stretches a kitchen keeps.
+const MostBusy = 400
+
+// without takes out of a stretch when those who are named in it are busy: what is left of
+// it, with those who are there.
+func (k *Kitchen) without(s Stretch) []Stretch {
+	cuts := []time.Time{s.Start, s.End}
+	var busy []Busy
+	for _, b := range k.Busy {
+		if b.Start.Before(s.End) && s.Start.Before(b.End) && (b.Who == "" || slices.Contains(s.Names, b.Who)) {
+			busy = append(busy, b)
+			cuts = append(cuts, b.Start, b.End)
+		}
+	}
+	if len(busy) == 0 {
+		return []Stretch{s}
+	}
+	slices.SortFunc(cuts, time.Time.Compare)
+	var out []Stretch
+	for i := 1; i < len(cuts); i++ {
+		x := s
+		x.Start, x.End = cuts[i-1].In(s.Start.Location()), cuts[i].In(s.Start.Location())
+		if x.Start.Before(s.Start) || x.End.After(s.End) || !x.End.After(x.Start) {
+			continue
+		}
+		if x.Names = slices.Clone(s.Names); !k.thereIn(&x, busy) {
+			continue
+		}
+		if n := len(out) - 1; n >= 0 && out[n].End.Equal(x.Start) && slices.Equal(out[n].Names, x.Names) {
+			out[n].End = x.End
+			continue
+		}
+		out = append(out, x)
+	}
+	return out
+}
+
+// thereIn leaves in a stretch those who are not busy; false: nobody is there.
+func (k *Kitchen) thereIn(x *Stretch, busy []Busy) bool {
+	for _, b := range busy {
+		if !b.Start.Before(x.End) || !x.Start.Before(b.End) {
+			continue
+		}
+		if b.Who == "" {
+			return false
+		}
+		x.Names = slices.DeleteFunc(x.Names, func(n string) bool { return n == b.Who })
+		if len(x.Names) == 0 {
+			return false
+		}
+	}
+	x.People = max(1, len(x.Names))
+	return true
+}
+
+// Joined are busy times of one, on whole minutes and in order, what touches as one.
+func Joined(who string, times []Busy) (out []Busy) {
+	all := slices.Clone(times)
+	slices.SortFunc(all, func(a, b Busy) int { return a.Start.Compare(b.Start) })
+	for _, b := range all {
+		b.Who, b.Start, b.End = who, b.Start.UTC().Truncate(time.Minute), b.End.UTC().Add(time.Minute-1).Truncate(time.Minute)
+		if n := len(out) - 1; n >= 0 && !b.Start.After(out[n].End) {
+			if b.End.After(out[n].End) {
+				out[n].End = b.End
+			}
+			continue
+		}
+		out = append(out, b)
+	}
+	return out
 }
 
 // Zone is the studio's time zone; UTC when its name is not known here.

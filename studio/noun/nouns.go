@@ -51,6 +51,9 @@ type Kitchen struct {
 	Room          []RoomSaid  `json:"room" gorm:"serializer:json"` // as it was said, the latest last
 	WashedAt      *time.Time  `json:"washedAt,omitempty"`          // board, pin and bags, when nuts or the like had lain there
 	BoilingC      *float64    `json:"boilingC,omitempty"`          // what the own thermometer says in boiling water
+	Busy          []Busy      `json:"busy" gorm:"serializer:json"` // in order of time, out of calendars
+	CalendarKey   string      `json:"-"`                           // who knows it reads the line as a calendar; "": nobody
+	ToFree        int         `json:"toFree"`                      // minutes until a board is free of an allergen
 	MixWith       string      `json:"mixWith"`                     // what "modelling paste" means in "1:1 with modelling paste"
 }
 
@@ -76,6 +79,14 @@ type Hours struct {
 	To        string       `json:"to"`
 	People    []string     `json:"people"`
 	Unwelcome bool         `json:"unwelcome"`
+}
+
+// Busy is a stretch in which somebody cannot be at the bench, out of a calendar of
+// theirs. What they do then is not kept.
+type Busy struct {
+	Who   string    `json:"who"` // "": everybody
+	Start time.Time `json:"start"`
+	End   time.Time `json:"end"`
 }
 
 // Exception changes one date: shut, or these hours instead of the weekly ones.
@@ -314,10 +325,18 @@ type Step struct {
 	Weighed      []Weighing `json:"weighed,omitempty" gorm:"serializer:json"` // balls, as they were portioned
 	Who          string     `json:"who,omitempty"`                            // finished it, when that was said
 	Clocked      bool       `json:"clocked,omitempty"`                        // both its beginning and its end were seen
+	Pinned       *time.Time `json:"pinned,omitempty"`                         // somebody wants it begun just then
+	Away         []Away     `json:"away,omitempty" gorm:"serializer:json"`    // hands were called off, and came back
 
 	// Never is that a wait which runs does not end in this room: it follows from the facts
 	// and is not kept.
 	Never bool `json:"never,omitempty" gorm:"-"`
+}
+
+// Away is a stretch in which nobody was at a step that had begun.
+type Away struct {
+	From  time.Time  `json:"from"`
+	Until *time.Time `json:"until,omitempty"` // nil: still
 }
 
 // Heated is the band of a stage that is cooked to, C.
@@ -341,6 +360,7 @@ type Planned struct {
 	CleanDown  int    `json:"cleanDown"`
 	Latest     string `json:"latest"` // instant, RFC 3339
 	SlackMin   int    `json:"slackMinutes"`
+	SpareMin   *int   `json:"spareMinutes,omitempty"` // of the last drying of a batch: until something waits for it
 	NotLater   string `json:"notLater"`
 	NotEarlier string `json:"notEarlier"`
 	Decides    bool   `json:"decides"`

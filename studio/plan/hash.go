@@ -11,7 +11,7 @@ func (l *liner) hash() (string, error) {
 	in := l.in
 	in.Now = ""
 	in.Windows = nil // they begin at now; the hours they come from count instead
-	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.wrong, l.words(), l.shelf()})
+	doc, err := json.Marshal([]any{in, l.b.Kitchen.Hours, l.b.Kitchen.Exceptions, l.b.Kitchen.Busy, l.b.Kitchen.TimeZone, l.b.Kitchen.Words, l.b.Kitchen.Units, l.leftOut, l.wrong, l.words(), l.shelf()})
 	sum := sha256.Sum256(doc)
 	return hex.EncodeToString(sum[:]), err
 }

@@ -31,7 +31,10 @@ type liner struct {
 	because string                              // what was done last
 	wrong   []noun.Trouble                      // of labels
 	onBoard []laidOn
-	draws   map[string]drawn // steps that take paste out of the pantry
+	draws   map[string]drawn     // steps that take paste out of the pantry
+	holds   map[int64][]string   // allergens that pastes of an order hold, by order
+	pins    map[string]time.Time // of steps to come, by their names
+	loose   []noun.Trouble       // of pins that could not be kept
 }
 
 const planBeyond = 21 // days after the last hand-over in which a late plan may still find hours
@@ -39,10 +42,12 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
 func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step, onBoard []laidOn) (*liner, error) {
-	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
+	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, pins: map[string]time.Time{}, holds: map[int64][]string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
+		} else if f.Pinned != nil {
+			l.pins[f.Op] = f.Pinned.Truncate(time.Minute)
 		}
 	}
 	for _, f := range facts {
@@ -100,6 +105,7 @@ func instance(ctx context.Context, b *work.Means, commissions []noun.Commission,
 			return nil, err
 		}
 	}
+	l.boards(commissions)
 	l.makeRoom(now, last)
 	return l, nil
 }
@@ -178,6 +184,11 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		if why.Say != "" {
 			l.miss(c, p, why)
 			continue
+		}
+		for _, m := range w.Mixing(1) {
+			if m.Lot != nil {
+				l.holds[c.ID] = append(l.holds[c.ID], m.Lot.Label().Holds...)
+			}
 		}
 		o.made[p.ID] = &madePiece{w: w, batches: bs}
 		o.order = append(o.order, p.ID)
@@ -330,7 +341,8 @@ func (l *liner) putOnParts(minutes int) (parts []int) {
 }
 
 // cakeReady is when pieces may go on: as said, else the start of the last
-// stretch before the hand-over from which the hours still hold the assembly.
+// stretch before the hand-over from which the hours still hold the assembly without
+// being crammed, beside what else is done in them.
 func (l *liner) cakeReady(c *noun.Commission, atTheCake int) time.Time {
 	if c.CakeReady != nil {
 		return c.CakeReady.Truncate(time.Minute)
@@ -348,7 +360,7 @@ func (l *liner) cakeReady(c *noun.Commission, atTheCake int) time.Time {
 			until = end
 		}
 		open += until.Sub(w.Start)
-		if w.Start.Add(need).Before(*c.HandOver) && open >= time.Duration(atTheCake+l.b.Kitchen.PackMinutes)*time.Minute {
+		if w.Start.Add(need).Before(*c.HandOver) && loadShare*open.Minutes() >= float64(atTheCake+l.b.Kitchen.PackMinutes) {
 			return w.Start
 		}
 	}

@@ -3,8 +3,10 @@ package plan
 import (
 	"fmt"
 	"slices"
+	"strings"
 	"time"
 
+	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
 	"dustyfern/studio/journal"
 	"dustyfern/studio/noun"
@@ -101,6 +103,72 @@ func (l *liner) labels(o *ordered) {
 			Remedy: "Read it, tick what it names.", Do: "Read its label", To: fmt.Sprintf("pantry?lot=%d", unread[0].ID)})
 	}
 	l.boardOf(o, add)
+}
+
+// boards keeps the colours of an order that avoids what the paste of another holds apart
+// from all others: before them the board is washed, or they come first, or they have a
+// board of their own, as the kitchen does it.
+func (l *liner) boards(commissions []noun.Commission) {
+	side := l.b.Kitchen.Sides["allergenBoard"]
+	if side == "own" {
+		return
+	}
+	if l.in.CleanDown.ToFree = l.b.Kitchen.ToFree; side == "first" {
+		l.in.CleanDown.ToFree = never
+	}
+	for i := range commissions {
+		c := &commissions[i]
+		var free []string
+		for _, a := range c.Allergies {
+			for _, word := range caution.Means(a) {
+				for other, holds := range l.holds {
+					if other != c.ID && slices.Contains(holds, word) && !slices.Contains(free, word) {
+						free = append(free, word)
+					}
+				}
+			}
+		}
+		if len(free) == 0 {
+			continue
+		}
+		slices.Sort(free)
+		id := fmt.Sprintf("c%d", c.ID)
+		for j := range l.in.Batches {
+			if b := &l.in.Batches[j]; b.Commission == id {
+				b.Colour = l.freeOf(b.Colour, free)
+				for k := range b.Ops {
+					l.keepFree(&b.Ops[k], free)
+				}
+			}
+		}
+	}
+}
+
+// never is a washing that fits into no evening: what must be free comes first in one.
+const never = 240
+
+// keepFree has the paste of a step on a board that is free of something.
+func (l *liner) keepFree(op *bench.Op, free []string) {
+	if op.Colour != "none" {
+		op.Colour = l.freeOf(op.Colour, free)
+	}
+	if st := l.steps[op.ID]; st != nil && op.Attended && op.Colour != "none" && st.ActualStart == nil && st.Planned.Draws {
+		say := fmt.Sprintf("No %s on this table: board, pin and hands washed since any lay there, fresh bags and a fresh cloth.", read.List(read.WordsOf(free)))
+		st.Cautions = append([]string{l.b.Reader.Say(say)}, st.Cautions...)
+	}
+}
+
+// freeOf is a colour that is worked where something must not be.
+func (l *liner) freeOf(id string, free []string) string {
+	i := slices.IndexFunc(l.in.Colours, func(c bench.Colour) bool { return c.ID == id })
+	if i < 0 {
+		return id
+	}
+	name := id + " free of " + strings.Join(free, ", ")
+	if !slices.ContainsFunc(l.in.Colours, func(c bench.Colour) bool { return c.ID == name }) {
+		l.in.Colours = append(l.in.Colours, bench.Colour{ID: name, Lightness: l.in.Colours[i].Lightness, Free: free})
+	}
+	return name
 }
 
 // boardOf says what lay on the board that this table must not find.

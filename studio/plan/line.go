@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"context"
 	"fmt"
 	"slices"
@@ -18,6 +19,7 @@ import (
 type LineView struct {
 	Fits     bool              `json:"fits"`
 	Follows  bool              `json:"follows" doc:"the plan is made from all that was done; false while it is being made"`
+	Making   *MakingView       `json:"making,omitempty" doc:"the plan that is being made"`
 	StartBy  string            `json:"startBy"`
 	Begun    bool              `json:"begun" doc:"of one order: something of it is done already"`
 	CouldBy  string            `json:"couldBy" doc:"how late it could begin, in a sentence; empty: no later"`
@@ -27,6 +29,7 @@ type LineView struct {
 	Troubles []noun.Trouble    `json:"troubles" doc:"what is wrong today, the dearest first"`
 	Rows     []LineRow         `json:"rows"`
 	Sessions []Session         `json:"sessions"`
+	By       string            `json:"by" enum:"batch,piece,person" doc:"what hangs on one string"`
 	From     string            `json:"from" doc:"the first day that is shown, as 2026-12-01; empty: all of it"`
 	Shown    string            `json:"shown" doc:"the days that are shown, in words"`
 	Earlier  string            `json:"earlier" doc:"the day from which to show what is before"`
@@ -39,9 +42,9 @@ type LineView struct {
 	Cautions []caution.Caution `json:"cautions"`
 }
 
-// LineRow is the steps of one commission.
+// LineRow is the steps of one commission, or those of one person.
 type LineRow struct {
-	CommissionID int64      `json:"commissionId"`
+	CommissionID int64      `json:"commissionId" doc:"0: of a person"`
 	Title        string     `json:"title"`
 	HandOver     time.Time  `json:"handOver"`
 	HandOverSays string     `json:"handOverSays"`
@@ -53,14 +56,18 @@ type LineRow struct {
 type LineMark struct {
 	Op         string `json:"op"`
 	Kind       string `json:"kind"`
-	Row        string `json:"row" doc:"its batch; a join stands with the first one of its piece"`
-	Name       string `json:"name" doc:"of its batch, as it stands beside its cord"`
+	Row        string `json:"row" doc:"its lane: its batch (a join stands with the first one of its piece), its piece, or its order"`
+	Name       string `json:"name" doc:"of its lane, as it stands beside its cord"`
+	Of         string `json:"of" doc:"its piece, or what is done at the cake"`
 	Swatch     string `json:"swatch"`
 	Start      int64  `json:"start" doc:"ms since 1970"`
 	End        int64  `json:"end" doc:"ms since 1970"`
 	Attended   bool   `json:"attended,omitempty"`
 	Done       bool   `json:"done,omitempty"`
 	Decides    bool   `json:"decides,omitempty"`
+	Slack      int    `json:"slack,omitempty" doc:"minutes by which it could begin later"`
+	Pinned     bool   `json:"pinned,omitempty"`
+	Next       string `json:"next,omitempty" doc:"of a wait: the step of hands that ends it"`
 	Title      string `json:"title,omitempty"`
 	StartSays  string `json:"startSays,omitempty"`
 	EndSays    string `json:"endSays,omitempty"`
@@ -86,6 +93,8 @@ type LineStep struct {
 	Commission string    `json:"commission"`
 	Piece      string    `json:"piece"`
 	Guests     string    `json:"guests" doc:"who eats, in a line"`
+	For        string    `json:"for" doc:"whose hands it is planned for, where more than one are there"`
+	Whose      []string  `json:"-"` // the same, one by one
 	Start      time.Time `json:"start"`
 	End        time.Time `json:"end"`
 }
@@ -111,21 +120,33 @@ func NewLineStep(st noun.Step, title string, r read.Reader, now time.Time) LineS
 	return l
 }
 
-// lineDays is how many days the whole line shows at once.
+// lineDays is how many days the whole line shows at once, where nothing else is asked.
 const lineDays = 7
 
+// LineIn is what of the line is shown.
+type LineIn struct {
+	Commission int64
+	From       string // of the whole line: the day from which it is shown; "" is today
+	Days       int    // and how many
+	By         string // what hangs on one string: "" a batch, a piece, or a person
+}
+
 // Line shows the plan: all of one commission, or of commission 0 (all of them)
-// some days from a date on ("" is today).
-func (s *Planning) Line(ctx context.Context, slug string, commission int64, from string) (out LineView, err error) {
+// some days from a date on.
+func (s *Planning) Line(ctx context.Context, slug string, in LineIn) (out LineView, err error) {
 	err = s.Fresh(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		out, err = s.line(tx, k, now, commission, from)
+		out, err = s.line(tx, k, now, in)
+		if out.Making = s.Making(slug); out.Making == nil && !out.Follows {
+			out.Making = &MakingView{Says: "The line is about to be hung anew"}
+		}
 		return err
 	})
 	return out, err
 }
 
-func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commission int64, from string) (LineView, error) {
-	out := LineView{Fits: true, Decides: []string{}, Kept: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
+func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, in LineIn) (LineView, error) {
+	commission, days := in.Commission, cmp.Or(in.Days, lineDays)
+	out := LineView{By: cmp.Or(in.By, "batch"), Fits: true, Decides: []string{}, Kept: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
 	r := read.Reader{K: k}
 	plan, err := tx.Plan()
 	if err != nil {
@@ -152,23 +173,22 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		if cs, err = tx.OpenCommissions(); err != nil {
 			return out, err
 		}
-		start = time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location())
-		if day, err := time.ParseInLocation(time.DateOnly, from, now.Location()); err == nil {
-			start = day
-		}
-		end = start.AddDate(0, 0, lineDays)
+		start = dayOf(in.From, now)
+		end = start.AddDate(0, 0, days)
 		if steps, err = tx.ThinStepsWithin(start.AddDate(0, 0, -lineDays), end); err != nil {
 			return out, err
 		}
 		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon ")+r.Day(start, false)+" to "+end.AddDate(0, 0, -1).Format("Mon ")+r.Day(end.AddDate(0, 0, -1), false)
-		out.Earlier, out.Later = start.AddDate(0, 0, -lineDays).Format(time.DateOnly), end.Format(time.DateOnly)
+		out.Earlier, out.Later = start.AddDate(0, 0, -days).Format(time.DateOnly), end.Format(time.DateOnly)
 	}
 	steps = work.Derived(steps, k, now)
+	chain := work.ChainOf(steps)
 	mine := map[int64][]noun.Step{}
 	for _, st := range steps {
 		mine[st.CommissionID] = append(mine[st.CommissionID], st)
 	}
-	hands, length, batches := 0, 0, 0
+	minutes, length, batches := 0, 0, 0
+	hands, who := HandsOf(k, now), map[string][]string{}
 	for i := range cs {
 		c := &cs[i]
 		if c.State != "open" || c.DeletedAt != nil {
@@ -183,10 +203,17 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 			if !l.End.After(start) || !l.Start.Before(end) {
 				continue
 			}
-			row.Steps = append(row.Steps, l.mark(commission != 0))
+			m := l.mark(commission != 0, in.By)
+			if next := chain.NextHands(&st); !st.Attended && next != nil {
+				m.Next = next.Op
+			}
+			row.Steps = append(row.Steps, m)
 			if st.Attended && st.ActualStart == nil {
-				hands += st.Hands()
+				minutes += st.Hands()
 				length += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+			}
+			if in.By == "person" && st.Attended {
+				who[st.Op] = hands.of(&st)
 			}
 			if st.Makes() {
 				batches++
@@ -196,6 +223,15 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 			slices.SortStableFunc(row.Steps, func(a, b LineMark) int { return int(a.Start/1000 - b.Start/1000) })
 			out.Rows = append(out.Rows, row)
 		}
+	}
+	if commission != 0 && len(out.Rows) > 0 {
+		start, end = time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location()), lineTo(&out.Rows[0], now)
+	}
+	if len(out.Rows) > 0 {
+		out.hours(k, r, start, end)
+	}
+	if in.By == "person" {
+		out.Rows = byPerson(out.Rows, who)
 	}
 	wrong, err := WrongNow(tx, cs, plan, nil, now)
 	if err != nil {
@@ -207,9 +243,9 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 		if err != nil {
 			return out, err
 		}
-		out.plan(&plan.Summary, deciding, commission, r, start, end, now)
+		out.plan(&plan.Summary, deciding, commission, r, now)
 		if commission == 0 {
-			hands, length, batches = plan.Summary.HandsMin, plan.Summary.BenchMin, plan.Summary.Batches
+			minutes, length, batches = plan.Summary.HandsMin, plan.Summary.BenchMin, plan.Summary.Batches
 		}
 	}
 	if commission != 0 {
@@ -222,13 +258,13 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, commissio
 				out.CouldBy = fmt.Sprintf("It could begin as late as %s; then nothing may go wrong.", r.Time(t, now))
 			}
 		}
-		out.Says = fmt.Sprintf("%s; to come: %s", read.Count(batches, "batch"), handsAndBench(hands, length))
+		out.Says = fmt.Sprintf("%s; to come: %s", read.Count(batches, "batch"), handsAndBench(minutes, length))
 	} else {
 		n := 0
 		if plan != nil {
 			n = len(plan.Summary.Windows)
 		}
-		out.Says = fmt.Sprintf("%s, %s; to come: %s, in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), handsAndBench(hands, length), read.Count(n, "session"))
+		out.Says = fmt.Sprintf("%s, %s; to come: %s, in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), handsAndBench(minutes, length), read.Count(n, "session"))
 	}
 	return out, nil
 }
@@ -261,7 +297,7 @@ func handsAndBench(hands, length int) string {
 }
 
 // plan tells what the summary of the plan says of what is shown.
-func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, r read.Reader, from, to, now time.Time) {
+func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, r read.Reader, now time.Time) {
 	v.Fits = sum.Fits
 	if len(sum.Moved) > 0 {
 		v.Moved, v.MovedWhy, v.Before = sum.Moved, sum.MovedWhy, sum.Before
@@ -291,22 +327,46 @@ func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, 
 			v.Decides = append(v.Decides, st.Title+", "+r.Time(st.PlannedStart, now))
 		}
 	}
-	for _, w := range sum.Windows {
-		if w.End.After(from) && w.Start.Before(to) {
-			st := w.Start.In(now.Location())
-			v.Sessions = append(v.Sessions, Session{st, w.End.In(now.Location()), st.Format("Mon 2"), r.Clock(st)})
-		}
+}
+
+// hours are the stretches at the bench from one instant to another, whether or not
+// something is planned in them: a pennant may be put into any.
+func (v *LineView) hours(k *noun.Kitchen, r read.Reader, from, to time.Time) {
+	for _, w := range k.OpenHours(from, to) {
+		v.Sessions = append(v.Sessions, Session{w.Start, w.End, w.Start.Format("Mon 2"), r.Clock(w.Start)})
 	}
 }
 
-// mark is a step as the line draws it; words: with what the list below says.
-func (l *LineStep) mark(words bool) LineMark {
-	m := LineMark{Op: l.Op, Kind: l.Kind, Row: noun.BatchOf(l.Op), Name: "on the cake", Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
+// lineTo is where the line of one order ends: with the day of its hand-over, or of its
+// last step where that is later.
+func lineTo(row *LineRow, now time.Time) time.Time {
+	last := now
+	if row.HandOver.After(last) {
+		last = row.HandOver
+	}
+	for i := range row.Steps {
+		if end := time.UnixMilli(row.Steps[i].End).In(now.Location()); end.After(last) {
+			last = end
+		}
+	}
+	return time.Date(last.Year(), last.Month(), last.Day()+1, 0, 0, 0, 0, now.Location())
+}
+
+// mark is a step as the line draws it; words: with what the list below says. by: what
+// hangs on one string.
+func (l *LineStep) mark(words bool, by string) LineMark {
+	m := LineMark{Op: l.Op, Kind: l.Kind, Row: noun.BatchOf(l.Op), Name: "on the cake", Of: "on the cake", Slack: l.Planned.SlackMin, Pinned: l.Pinned != nil, Swatch: l.Planned.Swatch, Start: l.Start.UnixMilli(), End: l.End.UnixMilli(), Attended: l.Attended, Done: l.ActualEnd != nil, Decides: l.Planned.Decides}
 	if l.PieceID != nil {
 		m.Name = l.Planned.What()
 		if m.Row == noun.BatchID(*l.PieceID, noun.JoinNo) {
 			m.Row = noun.BatchID(*l.PieceID, 1)
 		}
+		if m.Of = l.Planned.Name; by == "piece" {
+			m.Row, m.Name = fmt.Sprint(*l.PieceID), l.Planned.Name
+		}
+	}
+	if by == "person" {
+		m.Row, m.Name = fmt.Sprint(l.CommissionID), l.Commission
 	}
 	if words {
 		m.Title, m.StartSays, m.EndSays, m.LengthSays, m.Note = l.Title, l.StartSays, l.EndSays, l.LengthSays, l.Planned.NotLater

@@ -9,6 +9,7 @@ import (
 	"fmt"
 	"slices"
 	"strings"
+	"sync"
 	"time"
 
 	"dustyfern/craft/bench"
@@ -25,6 +26,39 @@ type Planning struct {
 	// Budget is how long a search for a plan may last before the best so far is
 	// taken; 0: planBudget.
 	Budget time.Duration
+
+	making sync.Map // what is being made, by the address of its studio: *making
+}
+
+// making is a plan that is being made.
+type making struct {
+	since  time.Time
+	steps  int
+	enough context.CancelCauseFunc
+}
+
+// MakingView is how far the plan is that is being made.
+type MakingView struct {
+	Says  string  `json:"says"`
+	Share float64 `json:"share" doc:"of the time it may take, 0 to 1"`
+}
+
+// Making tells of the plan that is being made here; nil: none is.
+func (s *Planning) Making(slug string) *MakingView {
+	x, ok := s.making.Load(slug)
+	if !ok {
+		return nil
+	}
+	m := x.(*making)
+	took := time.Since(m.since)
+	return &MakingView{Says: fmt.Sprintf("The line is being hung anew: %s, for %.1f s", read.Count(m.steps, "step"), took.Seconds()), Share: min(1, took.Seconds()/cmp.Or(s.Budget, planBudget).Seconds())}
+}
+
+// BestSoFar takes the best plan that was found so far; a repeat does nothing.
+func (s *Planning) BestSoFar(slug string) {
+	if x, ok := s.making.Load(slug); ok {
+		x.(*making).enough(bench.ErrEnough)
+	}
 }
 
 // inputs are what one plan is made from, read in one snapshot.
@@ -124,7 +158,11 @@ func (s *Planning) Plan(ctx context.Context, slug string) error {
 	l.because = in.because
 	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
 	defer cancel()
+	within, enough := context.WithCancelCause(within)
+	defer enough(nil)
+	s.making.Store(slug, &making{time.Now(), len(l.order), enough})
 	plan, planned := l.make(within, in.old, in.steps, hash)
+	s.making.Delete(slug)
 	if ctx.Err() != nil {
 		return ctx.Err()
 	}
@@ -322,6 +360,7 @@ func (l *liner) stand(p *bench.Plan, sum *noun.Summary) []noun.Step {
 		}
 		st.PlannedStart, st.PlannedEnd = at(o.Start), at(o.End)
 		st.Planned.Window, st.Planned.Hands, st.Planned.CleanDown, st.Planned.SlackMin, st.Planned.Latest = o.Window, o.Hands, o.CleanDown, o.Slack, o.LatestStart
+		st.Planned.SpareMin = o.Spare
 		if st.Planned.Hands == nil {
 			st.Planned.Hands = []int{}
 		}

@@ -33,7 +33,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, standing []noun.Step, 
 		made, err := l.search(ctx, followed(standing), sum)
 		if err == nil {
 			planned, found = l.stand(&made, sum), true
-			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), l.givenUp(&made)...)
+			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), append(l.givenUp(&made), l.loose...)...)
 			break
 		}
 		if ctx.Err() != nil {
@@ -87,6 +87,9 @@ func (l *liner) search(ctx context.Context, old *bench.Plan, sum *noun.Summary) 
 		return fresh, err2
 	}
 	made, err := build()
+	for err != nil && l.unpin(err) {
+		made, err = build()
+	}
 	if noPlace(err) {
 		if names := l.joinWindows(); len(names) > 0 {
 			made, err = build()

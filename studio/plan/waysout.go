@@ -22,7 +22,8 @@ type WayOut struct {
 	Then    string            `json:"then" doc:"what it comes to, in words"`
 	Fits    bool              `json:"fits"`
 	LateMin int               `json:"lateMin" doc:"minutes late that remain, of all orders"`
-	Kind    string            `json:"kind" doc:"kitchen, tool or piece: what is changed"`
+	Kind    string            `json:"kind" doc:"kitchen, tool, piece or pin: what is changed"`
+	Op      string            `json:"op,omitempty" doc:"of a pin: the step that is let go"`
 	ID      int64             `json:"id" doc:"of that; 0 of the kitchen"`
 	Version int64             `json:"version"`
 	Set     map[string]string `json:"set" doc:"its fields as they are typed"`
@@ -52,7 +53,7 @@ func (s *Planning) WaysOut(ctx context.Context, slug string) (out WaysOutView, e
 	if err != nil {
 		return out, err
 	}
-	base, lates, err := in.lateWith(ctx, nil)
+	base, lates, left, err := in.lateWith(ctx, nil)
 	if err != nil || base == 0 {
 		return out, err
 	}
@@ -67,7 +68,7 @@ func (s *Planning) WaysOut(ctx context.Context, slug string) (out WaysOutView, e
 	for range 2 {
 		wait.Go(func() {
 			for k := range next {
-				if late, _, err := in.lateWith(ctx, &list[k]); err == nil && late < base {
+				if late, _, out, err := in.lateWith(ctx, &list[k]); err == nil && late < base && out <= left {
 					w := list[k]
 					w.LateMin, w.Fits, w.Then = late, late == 0, "then it fits"
 					if late > 0 {
@@ -102,6 +103,7 @@ func (in *inputs) changed(w *WayOut) (*work.Means, []noun.Piece, error) {
 	b, pieces := *in.bench, in.pieces
 	var err error
 	switch w.Kind {
+	case "pin":
 	case "kitchen":
 		k := *b.Kitchen
 		b.Kitchen = &k
@@ -125,27 +127,37 @@ func (in *inputs) changed(w *WayOut) (*work.Means, []noun.Piece, error) {
 	return &b, pieces, err
 }
 
-// lateWith is how late the orders are with a change, or as it stands; the late ones.
-func (in *inputs) lateWith(ctx context.Context, w *WayOut) (minutes int, late []int64, err error) {
+// lateWith is how late the orders are with a change, or as it stands; the late ones, and
+// how many pieces cannot be planned at all: what leaves one out helps nobody.
+func (in *inputs) lateWith(ctx context.Context, w *WayOut) (minutes int, late []int64, leftOut int, err error) {
 	b, pieces := in.bench, in.pieces
 	if w != nil {
 		if b, pieces, err = in.changed(w); err != nil {
-			return 0, nil, err
+			return 0, nil, 0, err
 		}
 	}
-	l, err := instance(ctx, b, in.commissions, pieces, in.steps, in.onBoard)
+	steps := in.steps
+	if w != nil && w.Kind == "pin" {
+		steps = slices.Clone(steps)
+		for i := range steps {
+			if steps[i].Op == w.Op {
+				steps[i].Pinned = nil
+			}
+		}
+	}
+	l, err := instance(ctx, b, in.commissions, pieces, steps, in.onBoard)
 	if err != nil || len(l.in.Batches) == 0 {
-		return 0, nil, err
+		return 0, nil, 0, err
 	}
 	p, err := bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in, Passes: new(tryPasses)})
 	if err != nil {
-		return 0, nil, err
+		return 0, nil, 0, err
 	}
 	for _, x := range p.Late {
 		minutes += x.Minutes
 		late = append(late, commissionID(x.Commission))
 	}
-	return minutes, late, nil
+	return minutes, late, len(l.leftOut), nil
 }
 
 // waysToTry are the changes worth a try for orders that are late.
@@ -176,10 +188,29 @@ func (in *inputs) waysToTry(late []int64) (out []WayOut) {
 			}
 			pieces = append(pieces, WayOut{Says: says, Kind: "piece", ID: p.ID, Version: p.Version, Set: map[string]string{"joined": "semiDry"}})
 		}
+		if p.School != "extra" && p.Dough == "" && p.PegPercent == nil {
+			says := p.Name + ": a stiffer paste, of the heavy dose; it dries sooner and tastes less"
+			if len(late) > 1 {
+				says = titles[p.CommissionID] + ", " + says
+			}
+			pieces = append(pieces, WayOut{Says: says, Kind: "piece", ID: p.ID, Version: p.Version, Set: map[string]string{"school": "extra"}})
+		}
 	}
 	for _, id := range slices.Sorted(maps.Keys(used)) {
-		if t := in.bench.Tools[id]; t != nil && t.DeletedAt == nil && t.Presses() {
+		t := in.bench.Tools[id]
+		if t == nil || t.DeletedAt != nil {
+			continue
+		}
+		if t.Presses() {
 			out = append(out, WayOut{Says: "One more copy of " + t.Name, Kind: "tool", ID: id, Version: t.Version, Set: map[string]string{"copies": fmt.Sprint(t.Copies + 1)}})
+		}
+		if t.Breakage != "robust" {
+			out = append(out, WayOut{Says: "Fewer spares of what " + t.Name + " makes: as if 2 in 100 broke", Kind: "tool", ID: id, Version: t.Version, Set: map[string]string{"breakage": "robust"}})
+		}
+	}
+	for i := range in.steps {
+		if st := &in.steps[i]; st.Pinned != nil && st.ActualStart == nil {
+			out = append(out, WayOut{Says: "Let go of the pin: " + st.Title, Kind: "pin", Op: st.Op, Version: 1, Set: map[string]string{}})
 		}
 	}
 	if k.RHPercent > drierPercent {

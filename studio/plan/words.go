@@ -279,13 +279,31 @@ func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string)
 		case f.ActualEnd != nil:
 			op.Actual.End = at(*f.ActualEnd)
 		}
+		if op.Minutes != nil && f.ActualEnd == nil { // what hands were called off for is still to be done
+			op.Minutes = new(*op.Minutes + awayMinutes(&f, l.b.Now))
+		}
 		if !f.Attended { // a wait that runs keeps the length it began with
 			op.Dry, op.Minutes = nil, new(max(1, int(f.PlannedEnd.Sub(f.PlannedStart)/time.Minute)))
 		}
 		s.ActualStart, s.ActualEnd, s.ID, s.Version, s.Fills, s.Breaks, s.Made, s.Takes, s.Weighed, s.Who, s.Clocked = f.ActualStart, f.ActualEnd, f.ID, f.Version, f.Fills, f.Breaks, f.Made, f.Takes, f.Weighed, f.Who, f.Clocked
+		s.Away = f.Away
 	}
+	l.pin(s, op)
 	l.steps[op.ID] = s
 	l.order = append(l.order, op.ID)
+}
+
+// awayMinutes is how long hands were off a step that runs.
+func awayMinutes(st *noun.Step, now time.Time) int {
+	sum := time.Duration(0)
+	for _, x := range st.Away {
+		until := now
+		if x.Until != nil {
+			until = *x.Until
+		}
+		sum += max(0, until.Sub(x.From))
+	}
+	return int(sum / time.Minute)
 }
 
 // stepIn is a step of a batch with what it is about.

@@ -99,6 +99,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 	minuteField("toDarker", "Clean down to a darker colour", 0, 240, func(k *noun.Kitchen) any { return &k.ToDarker }),
 	minuteField("toLighter", "to a lighter colour", 0, 240, func(k *noun.Kitchen) any { return &k.ToLighter }),
 	minuteField("toWhite", "to white", 0, 240, func(k *noun.Kitchen) any { return &k.ToWhite }),
+	minuteField("toFree", "to a table that avoids an allergen: wash board, tools and hands", 0, 240, func(k *noun.Kitchen) any { return &k.ToFree }),
 	{Name: "whiteFrom", Label: "White begins at lightness", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0, Hi: 100, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.WhiteFrom }},
 	{Name: "freshDays", Label: "Soft pieces that are eaten stay fresh for days", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 365, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.FreshDays }},
 }

@@ -35,6 +35,10 @@ var SchoolQuestions = []SchoolView{
 	{Code: "eatenTopper", Asks: "A topper that is eaten", Sides: []SchoolWay{
 		{"lightDose", "sugar paste with a light dose", "Firm enough to lift, soft to bite: 0.75 % gum."},
 		{"halfAndHalf", "half-and-half", "Keeps its shape in a damp room, and a knife still passes: 1.6 % gum."}}},
+	{Code: "allergenBoard", Asks: "A table that avoids what another order's paste holds", Sides: []SchoolWay{
+		{"wash", "board, tools and hands washed between", "One board serves: it takes the minutes that the kitchen says."},
+		{"first", "that table first, nothing of it after the other", "Nothing can be left behind that has not been there yet; it may take another evening."},
+		{"own", "a board and tools of its own", "Kept apart and marked: no minutes, as long as they are never mixed up."}}},
 	{Code: "roses", Asks: "Roses, and whatever has thin petals", Sides: []SchoolWay{
 		{"halfAndHalf", "half-and-half", "Petals hold and the rose can still be eaten at the edge."},
 		{"flowerPaste", "flower paste", "The thinnest petals, made days ahead; for show."}}},

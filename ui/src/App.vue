@@ -81,7 +81,7 @@ const places = computed(() => [
 ])
 const on = (to: string) =>
   route.path.startsWith(`/s/${studio.value}/${to}`) ||
-  (to === 'bench' && (route.name === 'line' || route.name === 'sheet'))
+  (to === 'bench' && ['line', 'sheet', 'week', 'workload'].includes(String(route.name)))
 const mark = [1, 2, 3, 4, 5, 6].map(() => ({
   name: '',
   swatch: 'var(--fern)',

@@ -20,6 +20,8 @@ const router = createRouter({
     { path: '/s/:studio/hands', name: 'hands', component: () => import('./places/HandsPlace.vue') },
     { path: '/s/:studio/journal', name: 'journal', component: () => import('./places/JournalPlace.vue') },
     { path: '/s/:studio/line', name: 'line', component: () => import('./places/LinePlace.vue') },
+    { path: '/s/:studio/week', name: 'week', component: () => import('./places/WeekPlace.vue') },
+    { path: '/s/:studio/workload', name: 'workload', component: () => import('./places/WorkloadPlace.vue') },
     { path: '/s/:studio/sheet', name: 'sheet', component: () => import('./places/SheetPlace.vue') },
     { path: '/s/:studio/commissions', name: 'commissions', component: () => import('./places/CommissionsPlace.vue') },
     {

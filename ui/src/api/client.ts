@@ -28,6 +28,9 @@ export type PasteView = S['PasteView']
 export type KitchenView = S['KitchenView']
 export type DryView = S['DryView']
 export type LineView = S['LineView']
+export type PinView = S['PinView']
+export type BusyView = S['BusyView']
+export type WorkloadView = S['Workload']
 export type WaysOutView = S['WaysOutView']
 export type RoughView = S['RoughView']
 export type BenchView = S['BenchView']
@@ -96,6 +99,7 @@ export const api = createClient<paths>({
   baseUrl: '/api',
   fetch: async (request) => {
     if (request.method !== 'POST') {
+      if (person.value) request.headers.set('X-Person', encodeURIComponent(person.value))
       try {
         const answer = await fetch(request)
         reached.value = true

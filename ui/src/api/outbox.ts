@@ -17,7 +17,7 @@ export interface Kept {
  * scale, and whole files are never kept: what they meant may have changed by then.
  */
 const MAY_BE_KEPT = [
-  /\/bench\/[^/]+\/(hands|finish|enough|count|broke)\//,
+  /\/bench\/[^/]+\/((hands|finish|enough|count|broke|off|on))\//,
   /\/bench\/[^/]+\/weigh$/,
   /\/pieces\/\d+\/more\/\d+$/,
   /\/timers(\/[^/]+\/answer)?$/,

@@ -243,20 +243,62 @@ export function useOffers(id: MaybeRefOrGetter<number>, wish: MaybeRefOrGetter<W
   })
 }
 
-export function useLine(commission: MaybeRefOrGetter<number>, from: MaybeRefOrGetter<string> = '') {
+export interface LineAsked {
+  commission: number
+  from: string
+  days: number
+  by: '' | 'piece' | 'person'
+}
+export function useLine(asked: MaybeRefOrGetter<LineAsked>) {
   const studio = useStudio()
   return useQuery({
-    queryKey: ['line', studio, computed(() => toValue(commission)), computed(() => toValue(from))],
+    queryKey: ['line', studio, computed(() => toValue(asked))],
     queryFn: () =>
       take(
         api.GET('/s/{studio}/line', {
           params: {
             path: { studio: studio.value },
-            query: { commission: toValue(commission), from: toValue(from) },
+            query: toValue(asked),
           },
         }),
       ),
     refetchInterval: 60_000,
+    placeholderData: (old) => old,
+  })
+}
+
+/** Seven days as they go on paper. */
+export function useWeek(from: MaybeRefOrGetter<string>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['week', studio, computed(() => toValue(from))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/week', { params: { path: { studio: studio.value }, query: { from: toValue(from) } } })),
+    placeholderData: (old) => old,
+  })
+}
+
+/** Hands against hours, and what is held, of four weeks. */
+export function useWorkload(from: MaybeRefOrGetter<string>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['workload', studio, computed(() => toValue(from))],
+    queryFn: () =>
+      take(
+        api.GET('/s/{studio}/workload', { params: { path: { studio: studio.value }, query: { from: toValue(from) } } }),
+      ),
+    placeholderData: (old) => old,
+  })
+}
+
+/** What one pennant of the line says. */
+export function useStep(op: MaybeRefOrGetter<string>) {
+  const studio = useStudio()
+  return useQuery({
+    queryKey: ['step', studio, computed(() => toValue(op))],
+    queryFn: () =>
+      take(api.GET('/s/{studio}/line/steps/{op}', { params: { path: { studio: studio.value, op: toValue(op) } } })),
+    enabled: computed(() => toValue(op) !== ''),
     placeholderData: (old) => old,
   })
 }

@@ -20,6 +20,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/bench/fits": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["fits"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/bench/takeBack/{entry}": {
         parameters: {
             query?: never;
@@ -126,6 +142,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["hands"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/bench/{op}/off/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["callOff"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/bench/{op}/on/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["goOn"];
         delete?: never;
         options?: never;
         head?: never;
@@ -500,6 +548,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/kitchen/busy": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeBusy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/kitchen/busy/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookBusy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/kitchen/busy/off": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["freeBusy"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/kitchen/calendar/{do}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["calendarAddress"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/kitchen/dates/{date}": {
         parameters: {
             query?: never;
@@ -574,6 +686,70 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["canTake"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/line/enough": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["enoughPlanning"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/line/steps/{op}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["readStep"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/line/steps/{op}/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["lookPin"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/line/steps/{op}/pin": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["pin"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1428,6 +1604,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/week": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["week"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/workload": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["workload"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/studios": {
         parameters: {
             query?: never;
@@ -1481,6 +1689,26 @@ export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
         "AnswerStruct {}Body": Record<string, never>;
+        Away: {
+            /** Format: date-time */
+            from: string;
+            /** Format: date-time */
+            until?: string;
+        };
+        AwayView: {
+            op: string;
+            /** @description what to see to, and by when to be back */
+            says: string[];
+            since: string;
+            /**
+             * Format: int64
+             * @description by the server's clock
+             */
+            sinceMs: number;
+            title: string;
+            /** Format: int64 */
+            version: number;
+        };
         AxisMark: {
             /** Format: double */
             at: number;
@@ -1519,6 +1747,8 @@ export interface components {
             with: string;
         };
         BenchView: {
+            /** @description hands were called off a step */
+            away?: components["schemas"]["AwayView"];
             /** @description nothing needs hands before that, when nothing is due */
             before: string;
             /**
@@ -1534,6 +1764,8 @@ export interface components {
             clockMs: number;
             /** @description the latest, the last one last */
             done: components["schemas"]["LineStep"][];
+            /** @description the end of the evening: what to cover, label, clean, and what dries */
+            ending: components["schemas"]["EndingPart"][];
             evening: components["schemas"]["LineStep"][];
             heading: string;
             /**
@@ -1555,8 +1787,10 @@ export interface components {
             next: components["schemas"]["LineStep"][];
             nothing: string;
             now?: components["schemas"]["LineStep"];
-            /** @description what could be done earlier than planned, when nothing is due */
+            /** @description what could be done earlier than planned, when nothing is due or hands wait for a mould */
             offers: components["schemas"]["LineStep"][];
+            /** @description what is due for the hands of somebody else */
+            others: components["schemas"]["LineStep"][];
             people: string[];
             /** @description of the tool that pieces are made with now */
             photo?: components["schemas"]["PhotoView"];
@@ -1564,8 +1798,6 @@ export interface components {
             reasons: components["schemas"]["Option"][];
             room: string;
             tallies: components["schemas"]["Tally"][];
-            /** @description the end of the evening */
-            tidy: string[];
             timers: components["schemas"]["TimerView"][];
             /**
              * Format: int64
@@ -1651,6 +1883,23 @@ export interface components {
             count: number;
             who?: string;
             why: string;
+        };
+        BusyHere: {
+            says: string;
+            /** @description empty: everybody */
+            who: string;
+        };
+        BusyView: {
+            /** Format: int64 */
+            found: number;
+            /**
+             * Format: int64
+             * @description how many of them fall into hours at the bench
+             */
+            in: number;
+            /** @description the first of them, in words */
+            lines: string[];
+            says: string;
         };
         CakeView: {
             /** Format: double */
@@ -1947,6 +2196,11 @@ export interface components {
             /** Format: int64 */
             p90: number;
         };
+        EndingPart: {
+            head: string;
+            lines: string[];
+            sum: string;
+        };
         EntryView: {
             canUndo: boolean;
             /** Format: int64 */
@@ -2026,6 +2280,11 @@ export interface components {
              */
             upTo: number;
         };
+        FitsView: {
+            says: string;
+            /** @description the longest first */
+            steps: components["schemas"]["LineStep"][];
+        };
         Found: {
             /** @enum {string} */
             kind: "commission" | "piece" | "lot" | "tool";
@@ -2080,6 +2339,16 @@ export interface components {
             highC: number;
             /** Format: double */
             lowC: number;
+        };
+        HeldRow: {
+            name: string;
+            /**
+             * Format: int64
+             * @description how many there are
+             */
+            of: number;
+            peaks: number[];
+            says: string;
         };
         Hold: {
             /** Format: int64 */
@@ -2171,6 +2440,10 @@ export interface components {
             ways: string[];
         };
         KitchenView: {
+            /** @description whose busy times are kept */
+            busy: components["schemas"]["BusyHere"][];
+            /** @description the path at which a calendar reads the line, with its secret; empty: none */
+            calendar: string;
             /** @description it can be put back to its first state */
             isDemo: boolean;
             keys: boolean;
@@ -2178,6 +2451,8 @@ export interface components {
             /** @description the server's clock, RFC 3339 */
             now: string;
             nowSays: string;
+            /** @description who stands in the hours */
+            people: string[];
             room: string;
             row: components["schemas"]["RowView"];
             scheme: string;
@@ -2264,13 +2539,23 @@ export interface components {
             endSays?: string;
             kind: string;
             lengthSays?: string;
-            /** @description of its batch, as it stands beside its cord */
+            /** @description of its lane, as it stands beside its cord */
             name: string;
+            /** @description of a wait: the step of hands that ends it */
+            next?: string;
             /** @description when it was done, or why it cannot be later */
             note?: string;
+            /** @description its piece, or what is done at the cake */
+            of: string;
             op: string;
-            /** @description its batch; a join stands with the first one of its piece */
+            pinned?: boolean;
+            /** @description its lane: its batch (a join stands with the first one of its piece), its piece, or its order */
             row: string;
+            /**
+             * Format: int64
+             * @description minutes by which it could begin later
+             */
+            slack?: number;
             /**
              * Format: int64
              * @description ms since 1970
@@ -2281,7 +2566,10 @@ export interface components {
             title?: string;
         };
         LineRow: {
-            /** Format: int64 */
+            /**
+             * Format: int64
+             * @description 0: of a person
+             */
             commissionId: number;
             /** Format: date-time */
             handOver: string;
@@ -2295,6 +2583,7 @@ export interface components {
             /** Format: date-time */
             actualStart?: string;
             attended: boolean;
+            away?: components["schemas"]["Away"][];
             breaks: components["schemas"]["Break"][];
             cautions: string[];
             checks: string[];
@@ -2308,6 +2597,8 @@ export interface components {
             endSays: string;
             figures: components["schemas"]["Figure"][];
             fills: components["schemas"]["Fill"][];
+            /** @description whose hands it is planned for, where more than one are there */
+            for: string;
             /** @description who eats, in a line */
             guests: string;
             kind: string;
@@ -2320,6 +2611,8 @@ export interface components {
             piece: string;
             /** Format: int64 */
             pieceId?: number;
+            /** Format: date-time */
+            pinned?: string;
             planned: components["schemas"]["Planned"];
             /** Format: date-time */
             plannedEnd: string;
@@ -2342,6 +2635,11 @@ export interface components {
             before: components["schemas"]["Place"][];
             /** @description of one order: something of it is done already */
             begun: boolean;
+            /**
+             * @description what hangs on one string
+             * @enum {string}
+             */
+            by: "batch" | "piece" | "person";
             cautions: components["schemas"]["Caution"][];
             /** @description how late it could begin, in a sentence; empty: no later */
             couldBy: string;
@@ -2356,6 +2654,8 @@ export interface components {
             /** @description what is in hand: after drying, and before the hand-over */
             kept: string[];
             later: string;
+            /** @description the plan that is being made */
+            making?: components["schemas"]["MakingView"];
             /** @description what the plan made last has moved */
             moved: components["schemas"]["MovedLine"][];
             movedWhy: string;
@@ -2370,6 +2670,19 @@ export interface components {
             startBy: string;
             /** @description what is wrong today, the dearest first */
             troubles: components["schemas"]["Trouble"][];
+        };
+        LoadDay: {
+            /** Format: int64 */
+            busy: number;
+            date: string;
+            /** @description beyond the share in which an evening breathes */
+            full: boolean;
+            name: string;
+            /** Format: int64 */
+            open: number;
+            /** @description what is handed over on it */
+            over: string;
+            says: string;
         };
         Longer: {
             /** Format: int64 */
@@ -2453,6 +2766,14 @@ export interface components {
             widthMM: number;
             /** @description what is counted: ball or piece */
             word: string;
+        };
+        MakingView: {
+            says: string;
+            /**
+             * Format: double
+             * @description of the time it may take, 0 to 1
+             */
+            share: number;
         };
         MarbledView: {
             far: string;
@@ -2761,6 +3082,30 @@ export interface components {
             /** @description questions on which good makers differ, at their steps */
             ways: components["schemas"]["WayAsked"][];
         };
+        PinView: {
+            /**
+             * Format: int64
+             * @description ms since 1970, on a whole minute
+             */
+            at: number;
+            /** @description it can stand there */
+            may: boolean;
+            /**
+             * Format: int64
+             * @description how many others move in all
+             */
+            moved: number;
+            /** @description what else moves, from and to; the nearest first */
+            moves: string[];
+            op: string;
+            /** @description where what moves would stand */
+            places: components["schemas"]["Place"][];
+            /** @description where it would stand, in a sentence */
+            says: string;
+            title: string;
+            /** @description what is lost by it: lateness, margin, time in hand */
+            worse: string[];
+        };
         Place: {
             /** Format: date-time */
             end: string;
@@ -2807,6 +3152,8 @@ export interface components {
             share?: number;
             /** Format: int64 */
             slackMinutes: number;
+            /** Format: int64 */
+            spareMinutes?: number;
             support?: string;
             swatch: string;
             uses?: components["schemas"]["Taken"][];
@@ -3126,6 +3473,29 @@ export interface components {
             pieces: string[];
             text: string;
         };
+        SheetDay: {
+            date: string;
+            /** @description what hands are planned for, in all */
+            hands: string;
+            /** @description at the bench, with who is there; or that it is shut */
+            hours: string;
+            name: string;
+            /** @description orders that are handed over */
+            over: string[];
+            /** @description waits that end on it */
+            ready: string[];
+            steps: components["schemas"]["SheetStep"][];
+        };
+        SheetStep: {
+            done: boolean;
+            length: string;
+            op: string;
+            order: string;
+            pinned: boolean;
+            title: string;
+            when: string;
+            who: string;
+        };
         Shelf: {
             lots: components["schemas"]["ShelfLot"][];
             name: string;
@@ -3225,6 +3595,31 @@ export interface components {
         StartTimerRequest: {
             minutes: string;
             says?: string;
+        };
+        StepRead: {
+            /** @description how late it could begin */
+            could: string;
+            decides: boolean;
+            /** @description it can be put to another time */
+            may: boolean;
+            op: string;
+            order: string;
+            /** @description where it is pinned to; empty: nowhere */
+            pinned: string;
+            /** @description what is in hand after its batch has dried */
+            spare: string;
+            /**
+             * Format: int64
+             * @description ms since 1970
+             */
+            start: number;
+            title: string;
+            /** @description from, to and how long, in words */
+            when: string;
+            /** @description who is planned to do it, where more than one is there */
+            who: string;
+            /** @description what holds it there */
+            why: string[];
         };
         StrandChoice: {
             name: string;
@@ -3608,13 +4003,15 @@ export interface components {
              * @description of that; 0 of the kitchen
              */
             id: number;
-            /** @description kitchen, tool or piece: what is changed */
+            /** @description kitchen, tool, piece or pin: what is changed */
             kind: string;
             /**
              * Format: int64
              * @description minutes late that remain, of all orders
              */
             lateMin: number;
+            /** @description of a pin: the step that is let go */
+            op?: string;
             says: string;
             /** @description its fields as they are typed */
             set: {
@@ -3665,6 +4062,19 @@ export interface components {
              * @description 0 is Sunday
              */
             weekday: number;
+        };
+        WeekSheet: {
+            days: components["schemas"]["SheetDay"][];
+            earlier: string;
+            /** @description the first day, as 2026-12-01 */
+            from: string;
+            later: string;
+            /** @description of the studio */
+            name: string;
+            /** @description now, in words: a sheet on paper grows old */
+            printed: string;
+            /** @description the days, in words */
+            shown: string;
         };
         WeekStretch: {
             /**
@@ -3739,6 +4149,27 @@ export interface components {
             rule: string;
             values: components["schemas"]["Named"][];
         };
+        Workload: {
+            days: components["schemas"]["LoadDay"][];
+            earlier: string;
+            from: string;
+            /** @description what is used most first */
+            held: components["schemas"]["HeldRow"][];
+            later: string;
+            /**
+             * Format: int64
+             * @description minutes of the fullest or longest day
+             */
+            most: number;
+            /** @description the fullest day, in a sentence */
+            says: string;
+            /**
+             * Format: double
+             * @description up to which share of its hours an evening breathes
+             */
+            share: number;
+            shown: string;
+        };
     };
     responses: never;
     parameters: never;
@@ -3770,6 +4201,85 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    fits: {
+        parameters: {
+            query: {
+                minutes: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["FitsView"];
                 };
             };
             /** @description Forbidden */
@@ -4313,6 +4823,164 @@ export interface operations {
                 /** @description although a wait before it still runs */
                 anyway?: boolean;
             };
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    callOff: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    goOn: {
+        parameters: {
+            query?: never;
             header?: never;
             path: {
                 studio: string;
@@ -6401,6 +7069,331 @@ export interface operations {
             };
         };
     };
+    takeBusy: {
+        parameters: {
+            query?: {
+                /** @description empty: everybody's */
+                who?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookBusy: {
+        parameters: {
+            query?: {
+                /** @description empty: everybody's */
+                who?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BusyView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    freeBusy: {
+        parameters: {
+            query?: {
+                who?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    calendarAddress: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                do: "renew" | "off";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     changeDate: {
         parameters: {
             query?: never;
@@ -6652,6 +7645,10 @@ export interface operations {
                 commission?: number;
                 /** @description of the whole line: the day from which it is shown */
                 from?: string;
+                /** @description of the whole line: how many; 0 is a week */
+                days?: number;
+                /** @description what hangs on one string; empty: a batch */
+                by?: "" | "piece" | "person";
             };
             header?: never;
             path: {
@@ -6750,6 +7747,323 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["RoughView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    enoughPlanning: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    readStep: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StepRead"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookPin: {
+        parameters: {
+            query: {
+                /** @description ms since 1970 */
+                at: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["PinView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    pin: {
+        parameters: {
+            query?: {
+                /** @description ms since 1970; 0: it is let go */
+                at?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
                 };
             };
             /** @description Forbidden */
@@ -11063,6 +12377,166 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Keyed"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    week: {
+        parameters: {
+            query?: {
+                /** @description the first day, as 2026-12-01; empty: today */
+                from?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["WeekSheet"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    workload: {
+        parameters: {
+            query?: {
+                /** @description the first day, as 2026-12-01; empty: today */
+                from?: string;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Workload"];
                 };
             };
             /** @description Forbidden */

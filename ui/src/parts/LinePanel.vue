@@ -1,9 +1,12 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { computed, ref } from 'vue'
+import { computed, onBeforeUnmount, reactive, ref } from 'vue'
 import { useRoute } from 'vue-router'
-import { useLine, useStudio } from '../api/queries'
+import { api, take } from '../api/client'
+import { useAct, useLine, useStudio, type LineAsked } from '../api/queries'
 import BuntingLine from '../pictures/BuntingLine.vue'
+import LineReader from './LineReader.vue'
+import { usePut } from './linePut'
 import LoadState from './LoadState.vue'
 import MovedList from './MovedList.vue'
 import TroubleList from './TroubleList.vue'
@@ -11,8 +14,39 @@ import WaysOut from './WaysOut.vue'
 
 const props = defineProps<{ commission: number }>()
 const studio = useStudio()
-const from = ref('')
-const line = useLine(() => props.commission, from)
+const asked = reactive<LineAsked>({ commission: 0, from: '', days: 0, by: '' })
+const line = useLine(() => ({ ...asked, commission: props.commission }))
+const enough = useAct((s) => take(api.POST('/s/{studio}/line/enough', { params: { path: { studio: s } } })))
+// while it is being made it is looked at again and again
+const soon = setInterval(() => v.value?.making && void line.refetch(), 500)
+onBeforeUnmount(() => clearInterval(soon))
+const nights = ref(false)
+const looked = ref('')
+let held = false
+const put = usePut()
+// what was touched stays until another one is touched; what the pointer passes over is only read meanwhile
+function look(op: string, hold: boolean) {
+  if (put.ghost.value && put.ghost.value.op !== op) {
+    if (!hold) return
+    put.leave()
+  }
+  if (hold || !held) looked.value = op
+  held = hold || held
+}
+function leave() {
+  held = false
+  put.leave()
+}
+const bys = [
+  { by: '', says: 'by batch' },
+  { by: 'piece', says: 'by piece' },
+  { by: 'person', says: 'by person' },
+] as const
+const spans = [
+  { days: 0, says: 'a week' },
+  { days: 21, says: 'three' },
+  { days: 42, says: 'six' },
+]
 const v = computed(() => line.data.value)
 const before = ref(useRoute().query.before === '1')
 const planned = computed(() => !!v.value?.startBy || !!v.value?.decides.length)
@@ -36,27 +70,78 @@ const drawn = computed(() => {
     <LoadState :error="line.error.value" :loading="line.isPending.value" @again="line.refetch()" />
     <template v-if="v">
       <p class="quiet">{{ v.says }}</p>
-      <TroubleList :troubles="v.troubles" :inside="!!commission" />
-      <WaysOut v-if="v.troubles.some((t) => t.code === 'late')" />
-      <MovedList :moved="v.moved" :why="v.movedWhy" />
-      <p v-if="v.moved.length" class="row">
+      <div v-if="v.making" class="row making" role="status">
+        <span>{{ v.making.says }}</span>
+        <progress :value="v.making.share" max="1" aria-label="Of the time it may take"></progress>
         <Button
-          :label="before ? 'Show it as it hangs now' : 'Show it as it hung before'"
+          v-if="v.making.share"
+          label="Take the best so far"
           severity="secondary"
           outlined
-          :aria-pressed="before"
-          @click="before = !before"
+          @click="enough.mutate(undefined)"
         />
-        <span v-if="before" class="soon" role="status">This is the line before: {{ v.movedWhy }}.</span>
-      </p>
-      <p v-if="v.from" class="row" role="group" aria-label="Which days">
-        <Button label="Earlier" severity="secondary" outlined @click="from = v.earlier" />
-        <b>{{ v.shown }}</b>
-        <Button label="Later" severity="secondary" outlined @click="from = v.later" />
-        <Button v-if="from" label="From today" severity="secondary" text @click="from = ''" />
-      </p>
-      <BuntingLine v-if="v.sessions.length && drawn" :line="drawn" :class="{ was: before }" />
+      </div>
+      <TroubleList :troubles="v.troubles" :inside="!!commission" :open="1" />
+      <WaysOut v-if="v.troubles.some((t) => t.code === 'late')" />
+      <MovedList :moved="v.moved" :why="v.movedWhy" />
+      <p v-if="before && v.moved.length" class="soon" role="status">This is the line before: {{ v.movedWhy }}.</p>
+      <div class="row how">
+        <p v-if="v.from" class="row" role="group" aria-label="Which days">
+          <Button label="Earlier" severity="secondary" outlined @click="asked.from = v.earlier" />
+          <b>{{ v.shown }}</b>
+          <Button label="Later" severity="secondary" outlined @click="asked.from = v.later" />
+          <Button v-if="asked.from" label="From today" severity="secondary" text @click="asked.from = ''" />
+        </p>
+        <span v-if="v.from" class="choice" role="group" aria-label="How many days">
+          <button
+            v-for="s in spans"
+            :key="s.days"
+            type="button"
+            :aria-pressed="asked.days === s.days"
+            @click="asked.days = s.days"
+          >
+            {{ s.says }}
+          </button>
+        </span>
+        <span class="choice" role="group" aria-label="What hangs on one string">
+          <button v-for="b in bys" :key="b.by" type="button" :aria-pressed="asked.by === b.by" @click="asked.by = b.by">
+            {{ b.says }}
+          </button>
+        </span>
+        <span class="choice" role="group" aria-label="Nights">
+          <button type="button" :aria-pressed="nights" @click="nights = !nights">nights long</button>
+        </span>
+        <span v-if="v.moved.length" class="choice" role="group" aria-label="Before it was hung anew">
+          <button type="button" :aria-pressed="before" @click="before = !before">as it hung before</button>
+        </span>
+      </div>
+      <BuntingLine
+        v-if="v.sessions.length && v.rows.length && drawn"
+        :line="drawn"
+        :looked="looked"
+        :nights="nights"
+        :ghost="put.ghost.value"
+        :still="before"
+        :class="{ was: before }"
+        @look="look"
+        @shift="put.shift"
+        @drop="put.drop"
+        @leave="leave"
+      />
       <p v-else-if="v.from && planned" class="quiet">Nothing hangs on these days.</p>
+      <LineReader
+        v-if="v.sessions.length && v.rows.length"
+        :op="looked"
+        :ghost="put.ghost.value"
+        :look="put.look.value"
+        :asking="put.asking.value"
+        :wrong="put.wrong.value"
+        :still="before"
+        @shift="put.shift"
+        @drop="put.drop"
+        @leave="leave"
+        @free="put.free"
+      />
       <div v-if="v.rows.length || planned" class="cards">
         <section v-if="v.startBy || !v.troubles.some((t) => t.code === 'late')" class="flour card">
           <h2>{{ v.startBy ? `Planned to ${v.begun ? 'go on' : 'begin'} ${v.startBy}` : 'Nothing left to begin' }}</h2>
@@ -74,9 +159,9 @@ const drawn = computed(() => {
         <h2>Nothing to plan yet</h2>
         <p>An order with a hand-over date, pieces with a mould and a weight: then the line hangs itself.</p>
       </div>
-      <section v-for="r in v.rows" :key="r.commissionId" class="flour list">
+      <section v-for="r in v.rows" :key="`${r.commissionId} ${r.title}`" class="flour list">
         <h2>
-          <RouterLink v-if="!commission" :to="`/s/${studio}/commissions/${r.commissionId}/line`">{{
+          <RouterLink v-if="!commission && r.commissionId" :to="`/s/${studio}/commissions/${r.commissionId}/line`">{{
             r.title
           }}</RouterLink>
           <template v-else>{{ r.title }}</template>{{ ' ' }}
@@ -129,6 +214,39 @@ const drawn = computed(() => {
 .card,
 .list {
   padding: 16px 20px;
+}
+.making {
+  padding: 8px 16px;
+  border-radius: 10px;
+  background: var(--honey-fill);
+}
+progress {
+  accent-color: var(--honey);
+}
+.how {
+  gap: 8px 18px;
+}
+.how p {
+  margin: 0;
+}
+.choice {
+  display: inline-flex;
+  border: 1px solid var(--linen);
+  border-radius: 6px;
+  overflow: hidden;
+}
+.choice button {
+  min-height: 44px;
+  padding: 6px 11px;
+  border: 0;
+  background: var(--flour);
+  color: var(--ink);
+  font: inherit;
+  cursor: pointer;
+}
+.choice button[aria-pressed='true'] {
+  background: var(--sage);
+  font-weight: 650;
 }
 .was {
   opacity: 0.6;

@@ -1,8 +1,8 @@
 <script setup lang="ts">
-import Button from 'primevue/button'
 import type { BenchView, LineStep } from '../api/client'
 import { computed } from 'vue'
 import { useKitchen, useStudio } from '../api/queries'
+import OfferRow from './OfferRow.vue'
 
 // Nothing is due: before when, said small, and what could be done earlier, as an offer.
 defineProps<{ bench: BenchView; fault?: string }>()
@@ -19,19 +19,11 @@ const fresh = computed(() => kitchen.data.value?.week.days.every((d) => !d.stret
     <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
     <template v-if="bench.offers.length">
       <p class="quiet">It could be done earlier:</p>
-      <div v-for="o in bench.offers" :key="o.op" class="offer">
-        <p>
-          <b>{{ o.title }}</b> <span class="quiet">{{ o.commission }}, planned for {{ o.startSays }}</span>
-          <span v-if="o.guests" class="guests"> {{ o.guests }}</span>
-        </p>
-        <Button
-          label="Take it now"
-          severity="secondary"
-          outlined
-          :aria-label="`Take it now: ${o.title}`"
-          @click="$emit('take', o)"
-        />
-      </div>
+      <OfferRow v-for="o in bench.offers" :key="o.op" :step="o" @take="(s) => $emit('take', s)" />
+    </template>
+    <template v-if="bench.others.length">
+      <p class="quiet">For other hands:</p>
+      <OfferRow v-for="o in bench.others" :key="o.op" :step="o" @take="(s) => $emit('take', s)" />
     </template>
     <template v-if="bench.next.length">
       <p class="quiet">Then:</p>
@@ -54,21 +46,6 @@ const fresh = computed(() => kitchen.data.value?.week.days.every((d) => !d.stret
 h2 {
   margin: 0 0 10px;
   font-size: 24px;
-}
-.offer {
-  display: flex;
-  align-items: center;
-  justify-content: space-between;
-  gap: 12px;
-  border-top: 1px solid var(--linen);
-  padding: 8px 0;
-}
-.offer p {
-  margin: 0;
-}
-.offer :deep(button) {
-  flex: none;
-  min-height: 44px;
 }
 .then {
   display: flex;

@@ -3,6 +3,7 @@ import Button from 'primevue/button'
 import { computed, onBeforeUnmount, ref } from 'vue'
 import { api, take, type WaysOutView } from '../api/client'
 import { useAct, useStudio } from '../api/queries'
+import { useTakeBack } from './takeBack'
 import { offerUndo } from './undo'
 
 const studio = useStudio()
@@ -33,13 +34,7 @@ onBeforeUnmount(stop)
 const act = useAct((s, way: WaysOutView['ways'][number]) =>
   take(api.POST('/s/{studio}/line/waysOut', { params: { path: { studio: s } }, body: way })),
 )
-const back = useAct(async (s) => {
-  const entry = (await take(api.GET('/s/{studio}/journal', { params: { path: { studio: s } } }))).undoId
-  return (
-    entry &&
-    take(api.POST('/s/{studio}/journal/undo', { params: { path: { studio: s }, query: { entry, last: true } } }))
-  )
-})
+const back = useTakeBack()
 async function attempt(way: WaysOutView['ways'][number]) {
   try {
     await act.mutateAsync(way)

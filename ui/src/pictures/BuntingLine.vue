@@ -1,13 +1,19 @@
 <script setup lang="ts">
-import { computed, onBeforeUnmount, onMounted, ref } from 'vue'
-import type { LineMark, LineView } from '../api/client'
+import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
+import type { LineView } from '../api/client'
+import { CORD, FOLDED, keysOf, ROW, stringCount, stringsOf, type Pennant } from './bunting'
+import { lineScale } from './lineScale'
+import { usePull } from './linePull'
 
-const props = defineProps<{ line: LineView }>()
-const ROW = 36 // of one batch: its name stands beside it, its words above its pennants
-const CORD = 19 // of that, where the cord runs
-const NIGHT = 18
-const FREE = 92 // days with nothing on them
-const LEAST = 7 // a pennant that a finger finds
+/** What is being put elsewhere, and where everything would stand then. */
+export interface Ghost {
+  op: string
+  at: number
+  places: { op: string; start: string; end: string }[]
+}
+const props = defineProps<{ line: LineView; looked: string; nights: boolean; ghost: Ghost | null; still?: boolean }>()
+const emit = defineEmits<{ look: [op: string, held: boolean]; shift: [op: string, at: number]; drop: []; leave: [] }>()
+const FEW = 14 // strings that are in sight together
 
 // as wide as there is room, so that now and the hand-over are in sight together
 const strip = ref<HTMLElement>()
@@ -16,117 +22,79 @@ const watcher = new ResizeObserver(([e]) => e && (room.value = Math.max(300, Mat
 onMounted(() => strip.value && watcher.observe(strip.value))
 onBeforeUnmount(() => watcher.disconnect())
 
-const marks = computed(() => props.line.rows.flatMap((r) => r.steps))
+const one = computed(() => props.line.rows.length === 1)
+const many = computed(() => stringCount(props.line) > FEW)
+const turned = ref(new Set<string>()) // folded or opened by hand
+const isFolded = (key: string) => !one.value && many.value !== turned.value.has(key)
+function turn(key: string) {
+  const s = new Set(turned.value)
+  if (!s.delete(key)) s.add(key)
+  turned.value = s
+}
+const allFolded = computed(() => keysOf(props.line).every(isFolded))
+const foldAll = () => (turned.value = new Set(allFolded.value === many.value ? keysOf(props.line) : []))
+watch(
+  () => props.line.by,
+  () => (turned.value = new Set()),
+)
 
-/** Stretches at the bench lie open; nights between, and days with nothing on them, are folded and marked. */
-const scale = computed(() => {
-  const all = props.line.sessions.map((s) => ({ ...s, a: Date.parse(s.start), b: Date.parse(s.end) }))
-  const used = all.filter((s) => marks.value.some((m) => m.attended && m.start < s.b && m.end > s.a))
-  const open = used.length ? used : all
-  const folds = open.map((s, i) => {
-    const before = open[i - 1]?.b ?? -Infinity
-    return all.filter((f) => f.b <= s.a && f.a >= before && !open.includes(f))
-  })
-  const folded = folds.map((f): number => (f.length ? FREE : NIGHT))
-  const fixed = folded.reduce((sum, w) => sum + w, NIGHT)
-  const minutes = open.reduce((m, s) => m + (s.b - s.a) / 60000, 0)
-  const perMinute = Math.max(0.3, (room.value - fixed) / Math.max(1, minutes))
-  let at = 0
-  const parts = open.map((s, i) => {
-    const fold = { x: at, w: folded[i] ?? NIGHT, free: folds[i] ?? [] }
-    const x = at + fold.w
-    const w = ((s.b - s.a) / 60000) * perMinute
-    at = x + w
-    return { ...s, x, w, fold }
-  })
-  return { parts, width: Math.max(room.value, Math.ceil(at + NIGHT)) }
-})
+const scale = computed(() => lineScale(props.line, room.value, props.nights))
+const orders = computed(() => stringsOf(props.line, scale.value, isFolded))
+const nowX = computed(() => scale.value.x(Date.parse(props.line.now)))
+const high = (r: { folded: boolean }) => (r.folded ? FOLDED : ROW)
 const days = (free: { day: string }[]) =>
   free.length === 1 ? [free[0]?.day ?? '', 'free'] : [`${free[0]?.day} to`, `${free.at(-1)?.day}, free`]
-
-function x(t: number): number {
-  const { parts, width } = scale.value
-  let before = 0
-  let edge = 0
-  for (const s of parts) {
-    if (t < s.a) {
-      // inside a fold: the share of it that has passed
-      const f = before ? (t - before) / (s.a - before) : 1 - Math.min(1, (s.a - t) / 86400000)
-      return edge + f * (s.x - edge)
-    }
-    if (t <= s.b) return s.x + ((t - s.a) / (s.b - s.a)) * s.w
-    before = s.b
-    edge = s.x + s.w
-  }
-  return Math.min(width - 2, edge + Math.min(NIGHT, (t - before) / 3600000))
+const ghosts = computed(() => new Map(props.ghost?.places.map((p) => [p.op, p]) ?? []))
+function ghostOf(p: Pennant) {
+  const own = props.ghost?.op === p.s.op
+  const start = own ? props.ghost?.at : Date.parse(ghosts.value.get(p.s.op)?.start ?? '')
+  if (!start) return null
+  const a = scale.value.x(start)
+  return { a, b: Math.max(a + 7, a + p.b - p.a), own }
 }
 
-/** One row a batch: no pennant lies under another, and each name has its place. */
-function batchRow(steps: LineMark[]) {
-  let free = -1
-  let said = -1
-  const pennants = steps
-    .filter((s) => s.attended)
-    .map((s) => {
-      const a = Math.max(free, x(s.start))
-      const b = Math.max(a + LEAST, x(s.end))
-      free = b + 1
-      return { s, a, b, mid: (a + b) / 2, label: '' }
-    })
-  for (const [i, p] of pennants.entries()) {
-    const words = short(p.s)
-    const half = words.length * 3.1
-    const next = pennants[i + 1]?.mid ?? Infinity
-    if (p.mid - half > said && p.mid + half < Math.max(next - 4, p.b)) {
-      p.label = words
-      said = p.mid + half + 4
-    }
-  }
-  const cords = steps
-    .filter((s) => !s.attended)
-    .map((s) => {
-      const a = x(s.start)
-      const b = Math.max(a + 3, x(s.end))
-      return { s, a, b, deep: s.decides ? 3 : Math.min(15, 7 + (b - a) * 0.04) }
-    })
-  return { name: steps.at(-1)?.name ?? '', pennants, cords }
-}
-const orders = computed(() =>
-  props.line.rows.map((r) => {
-    const batches = new Map<string, LineMark[]>()
-    for (const s of r.steps) batches.set(s.row, [...(batches.get(s.row) ?? []), s])
-    const over = Date.parse(r.handOver)
-    const last = scale.value.parts.at(-1)
-    return {
-      ...r,
-      lanes: [...batches.values()].map(batchRow),
-      over: over > 0 && (props.line.rows.length === 1 || (last && over < last.b + 86400000)) ? x(over) : 0,
-    }
-  }),
+// one pennant can be reached by Tab, the others from it by arrows
+const first = computed(() => orders.value.flatMap((o) => o.lanes.flatMap((l) => l.pennants))[0]?.s.op)
+const stop = computed(() =>
+  orders.value.some((o) => o.lanes.some((l) => l.pennants.some((p) => p.s.op === props.looked)))
+    ? props.looked
+    : first.value,
 )
-function short(s: LineMark): string {
-  return { putOn: 'put on' }[s.kind] ?? s.kind
+const frame = ref<HTMLElement>()
+function go(op: string | undefined) {
+  if (!op) return
+  emit('look', op, true)
+  frame.value?.querySelector<SVGElement>(`[data-op="${CSS.escape(op)}"]`)?.focus()
 }
-const nowX = computed(() => x(Date.parse(props.line.now)))
-const one = computed(() => props.line.rows.length === 1)
+const { press, pull, release, keyed } = usePull({
+  look: (op) => emit('look', op, true),
+  shift: (op, at) => emit('shift', op, at),
+  drop: () => emit('drop'),
+  leave: () => emit('leave'),
+  way: (op) => (props.ghost?.op === op ? props.ghost.at : null),
+  looked: () => props.looked,
+  lanes: () => orders.value.flatMap((o) => o.lanes),
+  scale: () => scale.value,
+  still: () => !!props.still,
+  go,
+})
 </script>
 
 <template>
-  <figure class="bunting" :class="{ one }">
+  <figure ref="frame" class="bunting" :class="{ one }">
     <p class="marks small">
       <span class="nowtext">now {{ line.nowSays }}</span>
-      <span v-if="one && orders[0]!.handOverSays" class="overtext">hand over {{ orders[0]!.handOverSays }}</span>
+      <span class="row">
+        <button v-if="!one" type="button" class="turn" @click="foldAll">
+          {{ allFolded ? 'Open every order' : 'Fold every order' }}
+        </button>
+        <span v-if="one && orders[0]!.handOverSays" class="overtext">hand over {{ orders[0]!.handOverSays }}</span>
+      </span>
     </p>
-    <div
-      class="lines"
-      :class="{ scroll: scale.width > room }"
-      tabindex="0"
-      role="group"
-      aria-label="The line, drawn; the list below says the same"
-    >
+    <div class="lines" :class="{ scroll: scale.width > room }" role="group" aria-label="The line, drawn">
       <div ref="strip" class="strip head" aria-hidden="true">
         <svg :viewBox="`0 0 ${scale.width} 34`" :width="scale.width" height="34">
-          <g v-for="s in scale.parts" :key="s.start">
+          <g v-for="s in scale.parts" :key="s.a">
             <template v-if="s.fold.free.length">
               <text v-for="(d, i) in days(s.fold.free)" :key="d" :x="s.fold.x + 6" :y="13 + i * 14" class="free">
                 {{ d }}
@@ -138,37 +106,93 @@ const one = computed(() => props.line.rows.length === 1)
           </g>
         </svg>
       </div>
-      <section v-for="r in orders" :key="r.commissionId" aria-hidden="true">
-        <p v-if="!one" class="title">
-          <span>{{ r.title }}</span> <span class="overtext small">hand over {{ r.handOverSays }}</span>
+      <section v-for="r in orders" :key="r.key">
+        <p v-if="!one && !r.folded" class="title">
+          <button type="button" class="turn" aria-expanded="true" @click="turn(r.key)">
+            <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true"><path d="M1 3L6 9L11 3" /></svg>
+            {{ r.title }}
+          </button>
+          <span v-if="r.handOverSays" class="overtext small">hand over {{ r.handOverSays }}</span>
         </p>
-        <div class="rows">
-          <div v-for="lane in r.lanes" :key="lane.name + lane.pennants[0]?.s.op" class="lane">
-            <span class="name small">{{ lane.name }}</span>
-            <svg :viewBox="`0 0 ${scale.width} ${ROW}`" :width="scale.width" :height="ROW" class="strip">
-              <rect x="0" y="0" :width="scale.width" :height="ROW" class="night" />
-              <rect v-for="s in scale.parts" :key="s.start" :x="s.x" y="0" :width="s.w" :height="ROW" class="session" />
-              <path :d="`M0 ${CORD}H${scale.width}`" class="string" />
+        <div v-for="lane in r.lanes" :key="lane.key" class="lane">
+          <button
+            v-if="r.folded"
+            type="button"
+            class="turn name"
+            aria-expanded="false"
+            :title="r.handOverSays && `hand over ${r.handOverSays}`"
+            @click="turn(r.key)"
+          >
+            <svg viewBox="0 0 12 12" width="12" height="12" aria-hidden="true"><path d="M3 1L9 6L3 11" /></svg>
+            {{ r.title }}
+          </button>
+          <span v-else class="name small">{{ lane.name }}</span>
+          <svg :viewBox="`0 0 ${scale.width} ${high(r)}`" :width="scale.width" :height="high(r)" class="strip">
+            <rect x="0" y="0" :width="scale.width" :height="high(r)" class="night" />
+            <rect v-for="s in scale.parts" :key="s.a" :x="s.x" y="0" :width="s.w" :height="high(r)" class="session" />
+            <path :d="`M0 ${CORD}H${scale.width}`" class="string" />
+            <g v-for="c in lane.cords" :key="c.s.op" @pointerenter="emit('look', c.s.op, false)">
+              <path :d="`M${c.a} ${CORD}Q${(c.a + c.b) / 2} ${CORD + c.deep * 2} ${c.b} ${CORD}`" class="near" />
               <path
-                v-for="c in lane.cords"
-                :key="c.s.op"
                 :d="`M${c.a} ${CORD}Q${(c.a + c.b) / 2} ${CORD + c.deep * 2} ${c.b} ${CORD}`"
                 class="cord"
-                :class="{ taut: c.s.decides }"
+                :class="{ taut: c.s.decides, looked: looked === c.s.op }"
               />
-              <g v-for="p in lane.pennants" :key="p.s.op">
+              <circle v-if="c.b - c.bead.x > 5" :cx="c.bead.x" :cy="c.bead.y" r="2.4" class="bead" />
+            </g>
+            <template v-for="p in lane.pennants" :key="p.s.op">
+              <g
+                class="hang"
+                :class="{ looked: looked === p.s.op, done: p.s.done }"
+                role="button"
+                :tabindex="stop === p.s.op ? 0 : -1"
+                :data-op="p.s.op"
+                :aria-label="`${p.s.title || `${p.s.kind}, ${p.s.of}`}${p.s.pinned ? ', pinned' : ''}`"
+                :aria-pressed="looked === p.s.op"
+                @pointerenter="emit('look', p.s.op, false)"
+                @focus="emit('look', p.s.op, true)"
+                @keydown="keyed($event, p)"
+                @pointerdown="press($event, p)"
+                @pointermove="pull"
+                @pointerup="release"
+                @pointercancel="release"
+              >
+                <rect
+                  :x="(p.a + p.b) / 2 - Math.max(p.b - p.a, 16) / 2"
+                  y="2"
+                  :width="Math.max(p.b - p.a, 16)"
+                  :height="ROW - 3"
+                  class="near"
+                />
                 <path
                   :d="`M${p.a} ${CORD}H${p.b}L${p.mid} ${CORD + 15}Z`"
                   :fill="p.s.kind === 'putOn' || p.s.kind === 'pack' ? 'var(--fern)' : p.s.swatch"
                   class="pennant"
-                  :class="{ done: p.s.done, decides: p.s.decides }"
+                  :class="{ decides: p.s.decides }"
                 />
-                <text v-if="p.label" :x="p.mid" :y="CORD - 5" text-anchor="middle" class="label">{{ p.label }}</text>
+                <path v-if="p.s.pinned" :d="`M${p.mid} ${CORD - 7}v9`" class="pin" />
+                <circle v-if="p.s.pinned" :cx="p.mid" :cy="CORD - 7" r="3.2" class="pin" />
               </g>
-              <path v-if="r.over" :d="`M${r.over} 0V${ROW}`" class="over" />
-              <path :d="`M${nowX} 0V${ROW}`" class="now" />
-            </svg>
-          </div>
+              <text
+                v-if="p.label"
+                :x="p.mid"
+                :y="CORD - 5"
+                text-anchor="middle"
+                :class="{ bold: looked === p.s.op }"
+                aria-hidden="true"
+              >
+                {{ p.label }}
+              </text>
+              <path
+                v-if="ghostOf(p)"
+                :d="`M${ghostOf(p)!.a} ${CORD}H${ghostOf(p)!.b}L${(ghostOf(p)!.a + ghostOf(p)!.b) / 2} ${CORD + 15}Z`"
+                class="ghost"
+                :class="{ own: ghostOf(p)!.own }"
+              />
+            </template>
+            <path v-if="r.over" :d="`M${r.over} 0V${high(r)}`" class="over" />
+            <path :d="`M${nowX} 0V${high(r)}`" class="now" />
+          </svg>
         </div>
       </section>
     </div>
@@ -185,6 +209,7 @@ const one = computed(() => props.line.rows.length === 1)
   flex-wrap: wrap;
   gap: 4px 20px;
   justify-content: space-between;
+  align-items: center;
   margin: 0 0 4px 176px;
 }
 .scroll {
@@ -207,14 +232,44 @@ svg {
 .title {
   position: sticky;
   left: 0;
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  gap: 0 10px;
   width: fit-content;
-  margin: 10px 0 2px;
+  margin: 4px 0 0;
+}
+.turn {
+  display: flex;
+  align-items: center;
+  gap: 6px;
+  min-height: 44px;
+  padding: 4px 8px 4px 0;
+  border: 0;
+  background: none;
+  color: var(--fern);
+  font: inherit;
+  cursor: pointer;
+}
+.title .turn,
+.turn.name {
   font-family: 'Fraunces Variable', Fraunces, serif;
   font-size: 16px;
+  text-align: left;
+  color: var(--ink);
 }
-.title .small {
-  font-family: 'Figtree Variable', sans-serif;
-  margin-left: 8px;
+.turn.name {
+  display: flex;
+  align-items: center;
+  min-height: 48px;
+}
+.turn svg {
+  flex: none;
+}
+.turn svg path {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-width: 2;
 }
 .lane {
   display: flex;
@@ -225,8 +280,9 @@ svg {
   left: 0;
   z-index: 1;
   flex: 0 0 176px;
+  align-self: stretch;
   box-sizing: border-box;
-  padding-right: 10px;
+  padding: 2px 10px 0 0;
   line-height: 1.15;
   background: var(--paper);
 }
@@ -234,6 +290,7 @@ text {
   font-family: 'Figtree Variable', sans-serif;
   font-size: 12px;
   fill: var(--ink);
+  pointer-events: none;
 }
 .day {
   font-size: 15px;
@@ -257,14 +314,41 @@ text {
   stroke: var(--quiet);
   stroke-width: 1;
 }
+.near {
+  fill: transparent;
+  stroke: none;
+}
+path.near {
+  fill: none;
+  stroke: transparent;
+  stroke-width: 12;
+}
 .cord {
   fill: none;
   stroke: var(--honey);
   stroke-width: 1.6;
+  pointer-events: none;
+}
+.cord.looked {
+  stroke-width: 3;
 }
 .cord.taut {
   stroke: var(--ink);
   stroke-width: 3.2;
+}
+.bead {
+  fill: var(--honey);
+  pointer-events: none;
+}
+.hang {
+  cursor: grab;
+  outline: none;
+}
+.hang.done {
+  cursor: pointer;
+}
+.hang.looked {
+  touch-action: none;
 }
 .pennant {
   stroke: color-mix(in srgb, var(--ink) 40%, transparent);
@@ -273,8 +357,32 @@ text {
   stroke: var(--ink);
   stroke-width: 1.6;
 }
-.pennant.done {
+.done .pennant {
   opacity: 0.45;
+}
+.looked .pennant,
+.hang:focus-visible .pennant {
+  stroke: var(--fern);
+  stroke-width: 2.6;
+}
+.bold {
+  font-weight: 700;
+}
+.pin {
+  fill: var(--ink);
+  stroke: var(--ink);
+  stroke-width: 1.4;
+}
+.ghost {
+  fill: none;
+  stroke: var(--quiet);
+  stroke-width: 1.4;
+  stroke-dasharray: 4 3;
+  pointer-events: none;
+}
+.ghost.own {
+  stroke: var(--fern);
+  stroke-width: 2.4;
 }
 .over {
   stroke: var(--fern);

@@ -4,7 +4,12 @@ import { computed, ref, watch } from 'vue'
 import { api, take, type BenchView, type LineStep } from '../api/client'
 import { keptOf, waiting } from '../api/outbox'
 import { inHand, useBench, useBenchAct, useStudio } from '../api/queries'
+import CalledOff from '../parts/CalledOff.vue'
 import CautionList from '../parts/CautionList.vue'
+import EndingList from '../parts/EndingList.vue'
+import FreeMinutes from '../parts/FreeMinutes.vue'
+import OfferRow from '../parts/OfferRow.vue'
+import WhoseHands from '../parts/WhoseHands.vue'
 import LoadState from '../parts/LoadState.vue'
 import MovedList from '../parts/MovedList.vue'
 import NotDue from '../parts/NotDue.vue'
@@ -76,6 +81,7 @@ const doneWord = computed(() => v.value?.move?.done || now.value?.planned.done |
       <header class="row">
         <h1>{{ v.heading }}</h1>
         <span class="quiet">{{ v.until }}</span>
+        <WhoseHands :people="v.people" />
         <span class="right">
           <b>{{ v.room }}</b> <span class="quiet">in the kitchen</span>
         </span>
@@ -128,8 +134,16 @@ const doneWord = computed(() => v.value?.move?.done || now.value?.planned.done |
               @click="whole"
             />
             <span v-if="kept" class="soon" role="status">Kept here: it is sent when the server answers.</span>
-            <span class="quiet">{{ now.startSays }} to {{ now.endSays }}, {{ now.lengthSays }}</span>
+            <CalledOff :bench="v" :op="now.op" :version="now.version" :kept="kept" />
+            <span class="quiet"
+              >{{ now.startSays }} to {{ now.endSays }}, {{ now.lengthSays
+              }}<template v-if="now.for">, {{ now.for }}</template></span
+            >
           </div>
+          <template v-if="v.move?.do === 'wait' && v.offers.length">
+            <p class="quiet">While it is in the freezer, your hands could:</p>
+            <OfferRow v-for="o in v.offers" :key="o.op" :step="o" @take="take_" />
+          </template>
         </section>
         <NotDue v-else :bench="v" :fault="fault" @take="take_" />
         <aside class="stack">
@@ -143,7 +157,16 @@ const doneWord = computed(() => v.value?.move?.done || now.value?.planned.done |
               <span>{{ n.title }}</span>
               <span class="quiet">{{ n.startSays }}</span>
             </div>
+            <template v-if="v.others.length">
+              <h2 class="quiet side">For other hands</h2>
+              <div v-for="n in v.others" :key="n.op" class="next">
+                <span>{{ n.title }}</span>
+                <span class="quiet">{{ n.for }}, {{ n.startSays }}</span>
+              </div>
+            </template>
           </section>
+          <FreeMinutes @take="take_" />
+          <EndingList :ending="v.ending" />
           <TallyBreak ref="breaks" :bench="v" :first="now?.pieceId" />
           <section v-if="v.lastSays">
             <Button severity="secondary" outlined :label="`Take back: ${v.lastSays}`" @click="back" />

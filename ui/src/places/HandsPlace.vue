@@ -2,12 +2,17 @@
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, person, setPerson, take, type BenchView, type Tally } from '../api/client'
+import { api, take, type BenchView, type Tally } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
 import { keptMore, keptOf, waiting } from '../api/outbox'
 import { inHand, useAct, useBench, useBenchAct, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import BrokeDialog from '../parts/BrokeDialog.vue'
+import CalledOff from '../parts/CalledOff.vue'
+import EndingList from '../parts/EndingList.vue'
+import FreeMinutes from '../parts/FreeMinutes.vue'
+import OfferRow from '../parts/OfferRow.vue'
+import WhoseHands from '../parts/WhoseHands.vue'
 import { useKeys } from '../parts/keys'
 import TroubleList from '../parts/TroubleList.vue'
 import LoadState from '../parts/LoadState.vue'
@@ -194,18 +199,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
       <header class="row top">
         <h1>{{ v.heading }}</h1>
         <span class="quiet">{{ v.until }}</span>
-        <span v-if="v.people.length > 1" class="row people" role="group" aria-label="Who is at the bench">
-          <Button
-            v-for="p in v.people"
-            :key="p"
-            :label="p"
-            :outlined="person !== p"
-            :aria-pressed="person === p"
-            severity="secondary"
-            class="who"
-            @click="setPerson(person === p ? '' : p)"
-          />
-        </span>
+        <WhoseHands :people="v.people" />
         <span class="right row"
           ><Button label="Leave" severity="secondary" outlined class="tall" @click="leave" /> <kbd>Esc</kbd></span
         >
@@ -251,7 +245,12 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
               :disabled="kept > 0"
               @click="open"
             />
+            <CalledOff :bench="v" :op="step.op" :version="step.version" :kept="kept > 0" />
           </div>
+          <template v-if="move?.do === 'wait' && v.offers.length">
+            <p class="quiet">While it is in the freezer, your hands could:</p>
+            <OfferRow v-for="o in v.offers" :key="o.op" :step="o" @take="(s) => (inHand = s.op)" />
+          </template>
         </section>
         <div v-else class="stack">
           <NotDue :bench="v" :fault="fault" @take="(s) => (inHand = s.op)" />
@@ -316,12 +315,8 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
               <li v-for="x in v.layOut" :key="x">{{ x }}</li>
             </ul>
           </section>
-          <section v-if="v.tidy.length" class="flour list">
-            <h2>The end of the evening</h2>
-            <ul>
-              <li v-for="x in v.tidy" :key="x">{{ x }}</li>
-            </ul>
-          </section>
+          <EndingList :ending="v.ending" />
+          <FreeMinutes @take="(s) => (inHand = s.op)" />
           <WaitList :waiting="v.waiting" />
           <section v-if="step">
             <h2 class="quiet side">Next for your hands</h2>
@@ -359,6 +354,9 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
 </template>
 
 <style scoped>
+.hands :deep(.free button) {
+  min-height: 64px;
+}
 .hands {
   min-height: 100vh;
   padding: 14px 22px 30px;

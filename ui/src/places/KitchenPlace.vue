@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { useRouter } from 'vue-router'
 import { api, Refused, take } from '../api/client'
 import { useAct, useKitchen, useScale, useSchools, useStudio } from '../api/queries'
+import CalendarPanel from '../parts/CalendarPanel.vue'
 import LoadState from '../parts/LoadState.vue'
 import DateGrid from '../parts/DateGrid.vue'
 import RowForm from '../parts/RowForm.vue'
@@ -107,6 +108,7 @@ async function dropIt() {
         <code>--thermometer /dev/ttyUSB1</code> or <code>--thermometer tcp://host:port</code>.
       </p>
     </details>
+    <CalendarPanel v-if="k" :kitchen="k" />
     <section v-if="k" class="flour out">
       <h2>Take the studio with you</h2>
       <p>

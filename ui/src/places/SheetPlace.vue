@@ -72,7 +72,8 @@ const print = () => window.print()
               <p v-if="firstTold[s.op]!.cautions.length" class="caution">{{ firstTold[s.op]!.cautions.join(' ') }}</p>
             </div>
             <div class="time">
-              <b>{{ s.startSays }}</b> <span>to {{ s.endSays }}</span> <span class="quiet">{{ s.lengthSays }}</span>
+              <b>{{ s.startSays }}</b> <span>to {{ s.endSays }}</span> <b v-if="s.for">{{ s.for }}</b>
+              <span class="quiet">{{ s.lengthSays }}</span>
             </div>
           </li>
         </ol>
