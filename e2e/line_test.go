@@ -68,7 +68,7 @@ func TestTheLineIsReadAndMoved(t *testing.T) {
 		}
 	}
 	at := time.UnixMilli(was.Start).UTC().Add(30 * time.Minute)
-	reader(t, page, "From "+at.Format("Mon 15:04"))
+	reader(t, page, at.Format(" 15:04")+" to ")
 	if stepOf(t, p, 1, op).Start != was.Start {
 		t.Error("it has moved before it was let go")
 	}
@@ -76,11 +76,11 @@ func TestTheLineIsReadAndMoved(t *testing.T) {
 		t.Error("it is not drawn where it would stand")
 	}
 	page.Keyboard.MustType(input.Enter)
-	reader(t, page, "Pinned to "+at.Format("Mon 15:04"))
-	reader(t, page, at.Format("Mon 15:04")+" to ") // the plan follows beside the write
+	reader(t, page, "Pinned to ")
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.reader b').innerText.includes(%q)`, at.Format(" 15:04")+" to ")) // the plan follows beside the write
 	press(page, "Bring it back|Take it back|Undo")
 	page.MustWait(`() => !document.querySelector('.reader').innerText.includes('Pinned to')`)
-	reader(t, page, time.UnixMilli(was.Start).UTC().Format("Mon 15:04")+" to ")
+	page.MustWait(fmt.Sprintf(`() => document.querySelector('.reader b').innerText.includes(%q)`, time.UnixMilli(was.Start).UTC().Format(" 15:04")+" to "))
 
 	// by hand: drawn on to a night it finds hours, or says that there are none
 	hang = page.MustElement(fmt.Sprintf(`.hang[data-op=%q]`, op))

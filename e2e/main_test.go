@@ -11,6 +11,7 @@ import (
 	"os"
 	"os/exec"
 	"path/filepath"
+	"runtime/debug"
 	"slices"
 	"strings"
 	"syscall"
@@ -29,7 +30,7 @@ const tuesdayEvening = "2026-11-24T20:12:00Z"
 const evening = "2026-11-25T19:00:00Z"
 
 // tonight is its first step.
-const tonight = "Knead 4.7 g for Fern fronds, small, part 2 of 2"
+const tonight = "Knead 44 g for Fern fronds, large, part 1 of 2"
 
 var (
 	browser *rod.Browser
@@ -244,6 +245,8 @@ func (p *program) open(t testing.TB, path string) *rod.Page {
 	})
 	// look often: Rod's own sleeper backs off to a second
 	page = page.Context(ctx).Sleeper(func() utils.Sleeper { return utils.BackoffSleeper(20*time.Millisecond, 100*time.Millisecond, nil) })
+	// what never comes fails its test, not all of them
+	page = page.WithPanic(func(err any) { t.Fatalf("%v at%s", err, whereIn(debug.Stack())) })
 	page.MustSetViewport(1280, 800, 1, false)
 	if err := (proto.EmulationSetFocusEmulationEnabled{Enabled: true}).Call(page); err != nil {
 		t.Fatal(err)
@@ -253,6 +256,16 @@ func (p *program) open(t testing.TB, path string) *rod.Page {
 	page.MustNavigate(p.url + path)
 	ready(page)
 	return page
+}
+
+// whereIn finds the lines of tests in a stack.
+func whereIn(stack []byte) (out string) {
+	for _, line := range strings.Split(string(stack), "\n") {
+		if strings.Contains(line, "_test.go:") && !strings.Contains(line, "main_test.go") {
+			out += " " + strings.TrimSpace(filepath.Base(line))
+		}
+	}
+	return out
 }
 
 // ready waits for a heading and the fonts.

@@ -128,7 +128,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 	page := p.open(t, demoStudio+"/sheet")
 	see(t, page, "Bench sheet")
 	scheme(page, "dark")
-	for _, words := range []string{tonight, "Press 3 Fern fronds, small", "Look for: every small end full before the middle goes in", "Press the letters into Pebbles", "Then it waits", "Dry Pebbles", "Product labels and local food rules come first."} {
+	for _, words := range []string{tonight, "Press 10 Fern fronds, large", "Look for: every small end full before the middle goes in", "Dust Fern fronds, large", "Then it waits", "Dry Fern fronds, large", "Product labels and local food rules come first."} {
 		see(t, page, words)
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)
@@ -190,13 +190,13 @@ func TestAnEveningOnATelephone(t *testing.T) {
 	scheme(page, "dark")
 	see(t, page, "Thursday evening")
 	for range 2 {
-		step := page.MustElement(".step").MustText()
+		step := page.MustElement(".now").MustText()
 		big := page.MustElement("button.do")
 		if box := big.MustShape().Box(); box.Height < 64 || box.X < 0 || box.X+box.Width > 390 {
 			t.Errorf("the button of %q is at %+v", step, box)
 		}
 		big.MustClick()
-		page.MustWait(fmt.Sprintf(`() => document.querySelector('.step').innerText !== %q`, step))
+		page.MustWait(fmt.Sprintf(`() => document.querySelector('.now')?.innerText !== %q`, step))
 	}
 	see(t, page, "Take back: ")
 	if wide := page.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 390 {

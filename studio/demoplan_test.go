@@ -34,6 +34,9 @@ func TestTheDemosPlanBreathes(t *testing.T) {
 	}
 	load, err := h.Workload(t.Context(), h.slug, "")
 	h.ok(err)
+	if load.Days[1].Busy < 60 {
+		t.Errorf("the evening after has nothing to do: %s", load.Days[1].Says)
+	}
 	hands := 0
 	for _, d := range load.Days {
 		if hands += d.Busy; d.Full {

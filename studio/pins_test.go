@@ -44,6 +44,13 @@ func TestAPennantIsPutElsewhere(t *testing.T) {
 	if !is.PlannedStart.Equal(at) || is.Pinned == nil {
 		t.Fatalf("it stands at %s, pinned %v", is.PlannedStart, is.Pinned)
 	}
+	h.undo() // at once: the line hangs as it hung
+	for _, st := range []plan.LineStep{knead, press} {
+		if is := h.of(st.Op); is.Pinned != nil || !is.PlannedStart.Equal(st.PlannedStart) {
+			t.Errorf("taken back, %s stands at %s, not %s", st.Title, is.PlannedStart, st.PlannedStart)
+		}
+	}
+	h.redo()
 	for _, p := range look.Places { // what was said is what comes
 		if st := h.of(p.Op); !st.PlannedStart.Equal(p.Start) {
 			t.Errorf("%s was to stand at %s and stands at %s", p.Op, p.Start, st.PlannedStart)

@@ -29,6 +29,7 @@ type liner struct {
 	longest int
 	titles  map[string]func(what string) string // of steps, from what their pieces are called
 	because string                              // what was done last
+	back    []noun.Place                        // where steps stood before what is taken back
 	wrong   []noun.Trouble                      // of labels
 	onBoard []laidOn
 	draws   map[string]drawn     // steps that take paste out of the pantry

@@ -71,7 +71,8 @@ type inputs struct {
 	pieces      []noun.Piece
 	old         *noun.Plan
 	wanted      int64
-	because     string // what was done last
+	because     string       // what was done last
+	back        []noun.Place // where what it had moved stood before, when that was to take something back
 	onBoard     []laidOn
 }
 
@@ -126,12 +127,27 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 			return err
 		}
 		last, err := tx.Entries(0, 0, 1)
-		if len(last) > 0 {
-			in.because = last[0].Who + " " + last[0].Says
+		if err != nil || len(last) == 0 {
+			return err
 		}
+		in.because = last[0].Who + " " + last[0].Says
+		in.back, err = takenBack(tx, &last[0], in.old)
 		return err
 	})
 	return in, err
+}
+
+// takenBack is where steps stood before the plan that followed a change, when that change
+// is taken back: the line hangs then as it hung. Nothing, when another plan came between.
+func takenBack(tx journal.Tx, last *journal.Entry, old *noun.Plan) ([]noun.Place, error) {
+	if last.Kind != "back" || last.Undoes == nil || old == nil {
+		return nil, nil
+	}
+	e, err := tx.Entry(*last.Undoes)
+	if err != nil || old.Summary.MovedWhy != e.Who+" "+e.Says {
+		return nil, err
+	}
+	return old.Summary.Before, nil
 }
 
 // Plan makes the one plan of a studio anew when an input or a fact has changed,
@@ -155,7 +171,7 @@ func (s *Planning) Plan(ctx context.Context, slug string) error {
 	if old := in.old; old != nil && old.Hash == hash && !old.Due(in.now) {
 		return s.Store.Write(ctx, slug, func(tx journal.Tx) error { return tx.PlanMade(in.wanted) })
 	}
-	l.because = in.because
+	l.because, l.back = in.because, in.back
 	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
 	defer cancel()
 	within, enough := context.WithCancelCause(within)

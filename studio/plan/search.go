@@ -30,7 +30,7 @@ func (l *liner) make(ctx context.Context, old *noun.Plan, standing []noun.Step, 
 	var planned []noun.Step
 	found := len(l.in.Batches) == 0
 	for len(l.in.Batches) > 0 {
-		made, err := l.search(ctx, followed(standing), sum)
+		made, err := l.search(ctx, followed(standing, l.back...), sum)
 		if err == nil {
 			planned, found = l.stand(&made, sum), true
 			sum.Troubles = append(append(sum.Troubles, l.stock(planned)...), append(l.givenUp(&made), l.loose...)...)
@@ -100,12 +100,20 @@ func (l *liner) search(ctx context.Context, old *bench.Plan, sum *noun.Summary) 
 }
 
 // followed is the plan that people follow, as the planner reads it; nil when nothing
-// of it stands.
-func followed(steps []noun.Step) *bench.Plan {
+// of it stands. before: where some of them stood, when what moved them is taken back.
+func followed(steps []noun.Step, before ...noun.Place) *bench.Plan {
+	stood := map[string]time.Time{}
+	for _, p := range before {
+		stood[p.Op] = p.Start
+	}
 	out := &bench.Plan{}
 	for _, st := range steps {
 		if st.ActualStart == nil && st.Planned.Latest != "" { // one out of a document has no place yet
-			out.Ops = append(out.Ops, bench.Planned{Op: st.Op, Start: st.PlannedStart.Format(time.RFC3339), Window: st.Planned.Window, Hands: st.Planned.Hands})
+			at, window := st.PlannedStart, st.Planned.Window
+			if t, ok := stood[st.Op]; ok {
+				at, window = t, ""
+			}
+			out.Ops = append(out.Ops, bench.Planned{Op: st.Op, Start: at.Format(time.RFC3339), Window: window, Hands: st.Planned.Hands})
 		}
 	}
 	if len(out.Ops) == 0 {

@@ -49,6 +49,7 @@ type HeldRow struct {
 const (
 	loadDays  = 28  // days that are shown
 	loadShare = 0.8 // of an evening, in which it breathes (models/plan.md)
+	loadStep  = 10  // minutes beyond it that count: fewer are as nothing to the plan
 )
 
 // Workload shows four weeks from a date on, "" from today. It reads what is open.
@@ -85,7 +86,7 @@ func (in *inputs) days(out *Workload, start time.Time, r read.Reader) {
 				for hand := 1; hand <= w.People; hand++ {
 					taken := in.taken(w, hand)
 					d.Busy += taken
-					d.Full = d.Full || float64(taken) > loadShare*float64(length)
+					d.Full = d.Full || float64(taken) >= loadShare*float64(length)+loadStep
 				}
 			}
 		}

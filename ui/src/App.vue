@@ -8,6 +8,7 @@ import { again, forget, refused, waiting } from './api/outbox'
 import { cache, useAct, useKitchen, useStudio } from './api/queries'
 import { useKeys } from './parts/keys'
 import { LaterDialog } from './parts/LaterDialog'
+import { useTakeBack } from './parts/takeBack'
 import { undo } from './parts/undo'
 import FrondPicture from './pictures/FrondPicture.vue'
 import { setScheme } from './theme/scheme'
@@ -33,11 +34,7 @@ const sendAgain = (act: string) => {
 // what stands last in the journal is read first: another's work done meanwhile is not what these keys mean
 const last = (s: string) =>
   take(api.GET('/s/{studio}/journal', { params: { path: { studio: s }, query: { commission: 0, before: 0 } } }))
-const undoLast = useAct(async (s) => {
-  const entry = (await last(s)).undoId
-  const path = { studio: s }
-  return entry && take(api.POST('/s/{studio}/journal/undo', { params: { path, query: { entry, last: true } } }))
-})
+const undoLast = useTakeBack()
 const redoLast = useAct(async (s) => {
   const entry = (await last(s)).redoId
   return entry && take(api.POST('/s/{studio}/journal/redo', { params: { path: { studio: s }, query: { entry } } }))
@@ -112,6 +109,7 @@ const keys: [string, string][] = [
   ['H', 'hands on: the thermometer, while something is cooked'],
   ['+ -', 'hands on: one more, one fewer'],
   ['X', 'at the bench: one broke'],
+  ['← → ↑ ↓', 'on the line: from pennant to pennant; with Shift ← → moves one, Enter keeps it there'],
   ['Ctrl Z', 'take the last change back; with Shift do it again'],
   ['Esc', 'leave'],
   ['?', 'these keys'],

@@ -4,7 +4,7 @@ import type { WorkloadView } from '../api/client'
 
 // Hands against the hours of each day, and below it how much of each thing is held at once.
 const props = defineProps<{ load: WorkloadView }>()
-const DAY = 38
+const DAY = 33
 const NAME = 170
 const HIGH = 150 // of the fullest day
 const ROW = 24
@@ -19,7 +19,7 @@ const short = (s: string) => (s.length > 25 ? `${s.slice(0, 24)}…` : s)
 
 <template>
   <div class="frame" tabindex="0" role="group" aria-label="Hands and hours, drawn; the table below says the same">
-    <svg :viewBox="`0 0 ${width} ${height}`" :width="width" :height="height" aria-hidden="true">
+    <svg :viewBox="`0 0 ${width} ${height}`" aria-hidden="true">
       <text x="0" :y="18" class="head">hands in the hours</text>
       <g v-for="(d, i) in load.days" :key="d.date">
         <title>{{ d.says }}{{ d.over && `; handed over: ${d.over}` }}</title>
@@ -86,6 +86,8 @@ const short = (s: string) => (s.length > 25 ? `${s.slice(0, 24)}…` : s)
 }
 svg {
   display: block;
+  width: 100%;
+  min-width: 1000px;
 }
 text {
   font-family: 'Figtree Variable', sans-serif;
