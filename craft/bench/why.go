@@ -45,7 +45,11 @@ func (p *sheet) whyLater(i, at int) *Reason {
 	}
 	for _, k := range t.prev[i] {
 		if a := &t.arcs[k]; a.max < far && at-p.end(a.from) > a.max {
-			return &Reason{By: "longestWait", What: name(a.from), Say: fmt.Sprintf("%s may lie no longer than %d min.", name(a.from), a.max), step: -1}
+			say := fmt.Sprintf("%s may lie no longer than %d min.", name(a.from), a.max)
+			if a.max == 0 {
+				say = fmt.Sprintf("It follows %s at once.", name(a.from))
+			}
+			return &Reason{By: "longestWait", What: name(a.from), Say: say, step: -1}
 		}
 	}
 	c := t.commissions[s.commission]
@@ -77,7 +81,11 @@ func (p *sheet) whyEarlier(i, at int) *Reason {
 	}
 	for _, k := range t.next[i] {
 		if a := &t.arcs[k]; a.max < far && p.start[a.to]-at-s.length > a.max {
-			return &Reason{By: "longestWait", What: name(a.to), Say: fmt.Sprintf("It may lie no longer than %d min before %s.", a.max, name(a.to)), step: -1}
+			say := fmt.Sprintf("It may lie no longer than %d min before %s.", a.max, name(a.to))
+			if a.max == 0 {
+				say = fmt.Sprintf("%s follows at once.", name(a.to))
+			}
+			return &Reason{By: "longestWait", What: name(a.to), Say: say, step: -1}
 		}
 	}
 	return nil

@@ -108,8 +108,6 @@ const mostPinMoves = 6
 // LookPin plans with a step begun at an instant, and says what comes of it. Nothing is
 // kept.
 func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (out PinView, err error) {
-	ctx, cancel := context.WithTimeout(ctx, planBudget)
-	defer cancel()
 	in, err := s.planInputs(ctx, slug)
 	if err != nil {
 		return out, err
@@ -135,7 +133,12 @@ func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (
 	if err != nil {
 		return out, err
 	}
-	plan, planned := l.make(ctx, in.old, in.steps, "")
+	within, cancel := context.WithTimeout(ctx, planBudget)
+	defer cancel()
+	plan, planned := l.make(within, in.old, in.steps, "")
+	if ctx.Err() != nil {
+		return out, ctx.Err()
+	}
 	if len(l.loose) > 0 && slices.ContainsFunc(l.loose, func(x noun.Trouble) bool { return x.CommissionID == st.CommissionID }) && l.pins[op].IsZero() {
 		out.Says = "It cannot stand at " + r.Time(at, in.now) + ": " + in.whyNot(l, at, &st)
 		return out, nil

@@ -40,6 +40,7 @@ const (
 	mostWaysOut = 8
 	waysOutFor  = 20 * time.Second
 	tryPasses   = 6000
+	tryFor      = 2500 * time.Millisecond // of many late orders: the best until then, so that more is tried
 )
 
 // WaysOut plans anew with one change after another: an hour or a pair of hands on an
@@ -149,6 +150,8 @@ func (in *inputs) lateWith(ctx context.Context, w *WayOut) (minutes int, late []
 	if err != nil || len(l.in.Batches) == 0 {
 		return 0, nil, 0, err
 	}
+	ctx, cancel := context.WithTimeout(ctx, tryFor)
+	defer cancel()
 	p, err := bench.BuildWithin(ctx, bench.BuildIn{Instance: &l.in, Passes: new(tryPasses)})
 	if err != nil {
 		return 0, nil, 0, err
@@ -166,6 +169,16 @@ func (in *inputs) waysToTry(late []int64) (out []WayOut) {
 	r := read.Reader{K: k}
 	kitchen := func(says, field, text string) {
 		out = append(out, WayOut{Says: says, Kind: "kitchen", Version: k.Version, Set: map[string]string{field: text}})
+	}
+	if len(k.Trays) > 0 {
+		for _, more := range []int{1, max(2, k.Trays[0].Count)} {
+			trays := slices.Clone(k.Trays)
+			trays[0].Count += more
+			kitchen(fmt.Sprintf("%s more to dry on", read.UpperFirst(read.Count(more, "tray"))), "trays", read.TraysText(r, trays))
+		}
+	}
+	if k.FreezerPlaces > 0 {
+		kitchen("Two more places in the freezer", "freezerPlaces", fmt.Sprint(k.FreezerPlaces+2))
 	}
 	for _, day := range in.daysBefore(late) {
 		in.moreHours(r, day, kitchen)

@@ -47,7 +47,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 	{Name: "freezerPlaces", Label: "Places in the freezer", group: "Where do pieces freeze and dry?", Kind: "count", Lo: 0, Hi: 1000, Must: true, hint: "small moulds at once", at: func(k *noun.Kitchen) any { return &k.FreezerPlaces }},
 	{Name: "trays", Label: "Trays", group: "Where do pieces freeze and dry?", Kind: "lines", hint: "5 of 400 x 300 mm", usHint: "5 of 16 x 12 in",
 		read: func(r Reader, text string, k *noun.Kitchen, _ time.Time) error {
-			if asShown(text, showTrays(r, k.Trays)) {
+			if asShown(text, TraysText(r, k.Trays)) {
 				return nil
 			}
 			x, err := lines("trays", text, func(l string) (noun.Tray, error) { return readTray(r, l) })
@@ -55,7 +55,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 			return err
 		},
 		show: func(r Reader, k *noun.Kitchen, _ time.Time) string {
-			return showTrays(r, k.Trays)
+			return TraysText(r, k.Trays)
 		}},
 	{Name: "scaleStepG", Label: "My scale shows steps of", group: "How do you weigh and harden?", Kind: "amount", Dim: "mass", Fine: true, Lo: 0.001, Hi: 50, Must: true, at: func(k *noun.Kitchen) any { return &k.ScaleStepG }},
 	{Name: "spoonGrams", Label: "My level teaspoons weigh, one a line", group: "Your own spoons, drops and packets", Kind: "lines", hint: "CMC 2.8 g; tragacanth, cornflour, icing sugar likewise; without, by the powder's table",
@@ -104,6 +104,7 @@ var KitchenFields = []*Field[noun.Kitchen]{
 	{Name: "freshDays", Label: "Soft pieces that are eaten stay fresh for days", group: "Minutes and margins", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 365, Must: true, assumed: true, at: func(k *noun.Kitchen) any { return &k.FreshDays }},
 }
 
-func showTrays(r Reader, all []noun.Tray) string {
+// TraysText is trays as they are typed.
+func TraysText(r Reader, all []noun.Tray) string {
 	return shown(all, func(t noun.Tray) string { return strconv.Itoa(t.Count) + " of " + sized(r, t.LengthMM, t.WidthMM) })
 }

@@ -22,7 +22,7 @@ const nudge = (by: number) => v.value && emit('shift', props.op, (put.value ? pu
 </script>
 
 <template>
-  <section class="flour reader" aria-live="polite" aria-label="What a pennant says">
+  <section class="flour reader" :class="{ held: op }" aria-live="polite" aria-label="What a pennant says">
     <p v-if="!op" class="quiet">
       Touch a pennant or a cord, or go along them with the arrow keys: what it is, how late it could be, and why it
       hangs there. Draw a pennant along its string to put it elsewhere.
@@ -77,12 +77,13 @@ const nudge = (by: number) => v.value && emit('shift', props.op, (put.value ? pu
 
 <style scoped>
 .reader {
+  padding: 8px 18px;
+  border: 1px solid var(--linen);
+}
+.reader.held {
   position: sticky;
   bottom: 0;
   z-index: 3;
-  padding: 12px 18px;
-  border: 1px solid var(--linen);
-  min-height: 92px;
 }
 h2 {
   font-size: 19px;

@@ -48,15 +48,15 @@ async function attempt(way: WaysOutView['ways'][number]) {
 
 <template>
   <section class="flour card" aria-live="polite">
-    <h2>It does not fit: what would help?</h2>
+    <h2>
+      It does not fit: what would help?
+      <Button v-if="!looking && !found" label="Look for ways out" @click="look" />
+    </h2>
     <p v-if="looking" class="row">
       <span>Planning anew with one change after another; nothing is saved.</span>
       <Button label="Stop looking" severity="secondary" outlined @click="stop" />
     </p>
-    <p v-else-if="!found" class="row">
-      <Button label="Look for ways out" @click="look" />
-    </p>
-    <template v-else>
+    <template v-else-if="found">
       <p v-if="found.lateSays" class="quiet small">{{ found.lateSays }}; {{ found.tried }} changes were tried.</p>
       <p v-if="!found.lateSays">Planned from nothing it fits as it is: it is hung so when nobody is at the bench.</p>
       <p v-else-if="!found.ways.length">
@@ -86,6 +86,14 @@ async function attempt(way: WaysOutView['ways'][number]) {
 </template>
 
 <style scoped>
+h2 {
+  display: flex;
+  flex-wrap: wrap;
+  align-items: center;
+  justify-content: space-between;
+  gap: 6px 20px;
+  margin: 0;
+}
 .card {
   padding: 16px 20px;
 }

@@ -275,6 +275,10 @@ svg {
   display: flex;
   align-items: center;
 }
+.lane > svg,
+.head > svg {
+  flex: none;
+}
 .name {
   position: sticky;
   left: 0;
