@@ -58,7 +58,9 @@ func (f fingers) mayDo() bool {
 	before := f.page.MustElement(".hands").MustText()
 	done := false
 	for n := 0; n < 3 && !done; n++ { // the page may be drawn anew between the look and the touch
-		done = rod.Try(func() { f.on(f.page.Timeout(6 * time.Second).WithPanic(func(err any) { panic(err) }).MustElement("button.do:not(:disabled)")) }) == nil
+		done = rod.Try(func() {
+			f.on(f.page.Timeout(6 * time.Second).WithPanic(func(err any) { panic(err) }).MustElement("button.do:not(:disabled)"))
+		}) == nil
 	}
 	if !done {
 		return false
