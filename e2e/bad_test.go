@@ -141,7 +141,11 @@ func badEvening(t *testing.T, touch bool) {
 		var b benchNow
 		p.get(t, studio+"/bench", &b)
 		if b.Now == nil {
-			p.clock(t, b.Offers[0].Start.UTC().Format(time.RFC3339))
+			next := time.UnixMilli(b.BeforeMS) // both rest: when the first of them has
+			if len(b.Offers) > 0 {
+				next = b.Offers[0].Start
+			}
+			p.clock(t, next.UTC().Format(time.RFC3339))
 		}
 		p.to(page, studio+"/hands")
 		if step := page.MustElement(".step").MustText(); strings.HasPrefix(step, "Press ball 5") && strings.Contains(page.MustElement(".hands").MustText(), "· Leaves") {

@@ -83,7 +83,8 @@ type benchNow struct {
 		Do, Say, Sub string
 		AtMs         int64
 	}
-	Opens string
+	Opens    string
+	BeforeMS int64 `json:"beforeMs"`
 }
 
 // TestEachWayIsWorked makes one piece in each family of ways, from the first knead to
