@@ -143,10 +143,13 @@ func (t *task) readThings() error {
 	for _, c := range []struct {
 		name string
 		m    int
-	}{{"toDarker", t.in.CleanDown.ToDarker}, {"toLighter", t.in.CleanDown.ToLighter}, {"toWhite", t.in.CleanDown.ToWhite}, {"toFree", t.in.CleanDown.ToFree}} {
+	}{{"toDarker", t.in.CleanDown.ToDarker}, {"toLighter", t.in.CleanDown.ToLighter}, {"toWhite", t.in.CleanDown.ToWhite}} {
 		if c.m < 0 || c.m > 240 {
 			return fault.New(BadMinutes, at("cleanDown.%s", c.name), "A clean-down takes 0 to 240 minutes, not %d.", c.m)
 		}
+	}
+	if m := t.in.CleanDown.ToFree; m < 0 || m > mostToFree {
+		return fault.New(BadMinutes, at("cleanDown.toFree"), "Washing for what must be free takes 0 to %d minutes, not %d.", mostToFree, m)
 	}
 	t.wipes = make([][]int, len(t.colours))
 	for a, from := range t.colours {
@@ -169,6 +172,9 @@ func (t *task) readThings() error {
 	}
 	return nil
 }
+
+// mostToFree is a day: longer than any evening, where what must be free has to come first.
+const mostToFree = 1440
 
 func (t *task) readCommissions() error {
 	seen := map[string]bool{}

@@ -114,7 +114,7 @@ func (l *liner) boards(commissions []noun.Commission) {
 		return
 	}
 	if l.in.CleanDown.ToFree = l.b.Kitchen.ToFree; side == "first" {
-		l.in.CleanDown.ToFree = never
+		l.in.CleanDown.ToFree = noWashing
 	}
 	for i := range commissions {
 		c := &commissions[i]
@@ -144,8 +144,8 @@ func (l *liner) boards(commissions []noun.Commission) {
 	}
 }
 
-// never is a washing that fits into no evening: what must be free comes first in one.
-const never = 240
+// noWashing is longer than any stretch at the bench: what must be free comes first in one.
+const noWashing = 1440
 
 // keepFree has the paste of a step on a board that is free of something.
 func (l *liner) keepFree(op *bench.Op, free []string) {

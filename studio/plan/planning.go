@@ -6,6 +6,7 @@ package plan
 import (
 	"cmp"
 	"context"
+	"errors"
 	"fmt"
 	"slices"
 	"strings"
@@ -144,6 +145,9 @@ func takenBack(tx journal.Tx, last *journal.Entry, old *noun.Plan) ([]noun.Place
 		return nil, nil
 	}
 	e, err := tx.Entry(*last.Undoes)
+	if errors.Is(err, journal.ErrNotFound) {
+		return nil, nil // an old line, forgotten by now
+	}
 	if err != nil || old.Summary.MovedWhy != e.Who+" "+e.Says {
 		return nil, err
 	}
