@@ -213,7 +213,7 @@ func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, in LineIn
 				length += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
 			}
 			if in.By == "person" && st.Attended {
-				who[st.Op] = hands.of(&st)
+				who[st.Op] = hands.Of(&st)
 			}
 			if st.Makes() {
 				batches++

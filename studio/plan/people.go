@@ -24,8 +24,8 @@ const (
 	handsAhead = 62 // and will be
 )
 
-// of is who is planned to do a step, or has done it; none when nobody is named.
-func (h Hands) of(st *noun.Step) []string {
+// Of is who is planned to do a step, or has done it; none when nobody is named.
+func (h Hands) Of(st *noun.Step) []string {
 	if st.Who != "" {
 		return []string{st.Who}
 	}
@@ -41,9 +41,6 @@ func (h Hands) of(st *noun.Step) []string {
 	}
 	return out
 }
-
-// Of is who is planned to do a step.
-func (h Hands) Of(st *noun.Step) []string { return h.of(st) }
 
 // Told tells whether it matters who does a step: more than one is there.
 func (h Hands) Told(st *noun.Step) bool { return len(h[st.Planned.Window]) > 1 }

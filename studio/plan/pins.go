@@ -1,6 +1,7 @@
 package plan
 
 import (
+	"cmp"
 	"context"
 	"errors"
 	"fmt"
@@ -96,8 +97,8 @@ type PinView struct {
 	At     int64        `json:"at" doc:"ms since 1970, on a whole minute"`
 	Says   string       `json:"says" doc:"where it would stand, in a sentence"`
 	May    bool         `json:"may" doc:"it can stand there"`
-	Moves  []string     `json:"moves" doc:"what else moves, from and to; the nearest first"`
-	Moved  int          `json:"moved" doc:"how many others move in all"`
+	Moves  []string     `json:"moves" doc:"what else moves, from and to; the earliest first"`
+	Moved  int          `json:"moved" doc:"how many others move, of at most 30"`
 	Worse  []string     `json:"worse" doc:"what is lost by it: lateness, margin, time in hand"`
 	Places []noun.Place `json:"places" doc:"where what moves would stand"`
 }
@@ -133,13 +134,13 @@ func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (
 	if err != nil {
 		return out, err
 	}
-	within, cancel := context.WithTimeout(ctx, planBudget)
+	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
 	defer cancel()
 	plan, planned := l.make(within, in.old, in.steps, "")
 	if ctx.Err() != nil {
 		return out, ctx.Err()
 	}
-	if len(l.loose) > 0 && slices.ContainsFunc(l.loose, func(x noun.Trouble) bool { return x.CommissionID == st.CommissionID }) && l.pins[op].IsZero() {
+	if _, stays := l.pins[op]; !stays {
 		out.Says = "It cannot stand at " + r.Time(at, in.now) + ": " + in.whyNot(l, at, &st)
 		return out, nil
 	}
@@ -149,6 +150,9 @@ func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (
 	}
 	out.May, out.Says = true, fmt.Sprintf("From %s to %s.", r.Time(at, in.now), r.Time(at.Add(st.PlannedEnd.Sub(st.PlannedStart)), in.now))
 	in.effects(&out, plan, planned, r)
+	for _, x := range l.loose { // pins of others that it costs
+		out.Worse = append(out.Worse, x.Says)
+	}
 	return out, nil
 }
 
@@ -176,17 +180,15 @@ func (in *inputs) effects(out *PinView, plan *noun.Plan, planned []noun.Step, r 
 		}
 	}
 	for _, st := range planned {
-		was, ok := standing[st.Op]
-		if !ok || was.PlannedStart.Equal(st.PlannedStart) {
-			continue
+		if was, ok := standing[st.Op]; ok && !was.PlannedStart.Equal(st.PlannedStart) {
+			out.Places = append(out.Places, noun.Place{Op: st.Op, Start: st.PlannedStart, End: st.PlannedEnd})
 		}
-		out.Places = append(out.Places, noun.Place{Op: st.Op, Start: st.PlannedStart, End: st.PlannedEnd})
-		if d := st.PlannedStart.Sub(was.PlannedStart).Abs(); st.Op == out.Op || !st.Attended || d < movedAtLeast {
-			continue
-		}
-		if out.Moved++; len(out.Moves) < mostPinMoves {
-			out.Moves = append(out.Moves, fmt.Sprintf("%s: from %s to %s", st.Title, r.Time(was.PlannedStart, in.now), r.Time(st.PlannedStart, in.now)))
-		}
+	}
+	moved, _ := shifts(standing, planned, r, in.now)
+	moved = slices.DeleteFunc(moved, func(m noun.MovedLine) bool { return m.Op == out.Op })
+	out.Moved = len(moved)
+	for _, m := range moved[:min(len(moved), mostPinMoves)] {
+		out.Moves = append(out.Moves, fmt.Sprintf("%s: from %s to %s", m.Title, m.From, m.To))
 	}
 	titles := noun.TitlesOf(in.commissions)
 	old := &noun.Summary{}

@@ -54,7 +54,7 @@ func readStep(st *noun.Step, mine []noun.Step, order string, k *noun.Kitchen, no
 	out := StepRead{Op: st.Op, Title: st.Title, Order: order, Start: l.Start.UnixMilli(), Why: []string{}, Decides: st.Planned.Decides, May: mayPin(st) == nil,
 		When: fmt.Sprintf("%s to %s, %s", l.StartSays, l.EndSays, l.LengthSays)}
 	if hands := HandsOf(k, now); hands.Told(st) {
-		out.Who = read.List(hands.of(st))
+		out.Who = read.List(hands.Of(st))
 	}
 	if l.DoneSays != "" {
 		out.Could = read.UpperFirst(l.DoneSays) + "."

@@ -279,8 +279,8 @@ func (l *liner) keep(s *noun.Step, op *bench.Op, title func(what string) string)
 		case f.ActualEnd != nil:
 			op.Actual.End = at(*f.ActualEnd)
 		}
-		if op.Minutes != nil && f.ActualEnd == nil { // what hands were called off for is still to be done
-			op.Minutes = new(*op.Minutes + awayMinutes(&f, l.b.Now))
+		if away := awayMinutes(&f, l.b.Now); away > 0 && f.ActualEnd == nil { // what hands were called off for is still to be done
+			op.Minutes, op.Cycle = new(lengthOf(op)+away), nil
 		}
 		if !f.Attended { // a wait that runs keeps the length it began with
 			op.Dry, op.Minutes = nil, new(max(1, int(f.PlannedEnd.Sub(f.PlannedStart)/time.Minute)))
