@@ -3092,10 +3092,10 @@ export interface components {
             may: boolean;
             /**
              * Format: int64
-             * @description how many others move in all
+             * @description how many others move, of at most 30
              */
             moved: number;
-            /** @description what else moves, from and to; the nearest first */
+            /** @description what else moves, from and to; the earliest first */
             moves: string[];
             op: string;
             /** @description where what moves would stand */

@@ -14,8 +14,13 @@ const renew = useAct((s, to: 'renew' | 'off') =>
 )
 const copied = ref(false)
 async function copy() {
-  await navigator.clipboard.writeText(address.value)
-  copied.value = true
+  wrong.value = ''
+  try {
+    await navigator.clipboard.writeText(address.value)
+    copied.value = true
+  } catch {
+    wrong.value = 'The browser did not let it be copied: mark the address and copy it by hand.'
+  }
 }
 const whose = ref('')
 const file = ref<File | null>(null)

@@ -9,6 +9,7 @@ import LineReader from './LineReader.vue'
 import { usePut } from './linePut'
 import LoadState from './LoadState.vue'
 import MovedList from './MovedList.vue'
+import PickRow from './PickRow.vue'
 import TroubleList from './TroubleList.vue'
 import WaysOut from './WaysOut.vue'
 
@@ -38,14 +39,14 @@ function leave() {
   put.leave()
 }
 const bys = [
-  { by: '', says: 'by batch' },
-  { by: 'piece', says: 'by piece' },
-  { by: 'person', says: 'by person' },
+  { value: '', says: 'by batch' },
+  { value: 'piece', says: 'by piece' },
+  { value: 'person', says: 'by person' },
 ] as const
 const spans = [
-  { days: 0, says: 'a week' },
-  { days: 21, says: 'three' },
-  { days: 42, says: 'six' },
+  { value: 0, says: 'a week' },
+  { value: 21, says: 'three' },
+  { value: 42, says: 'six' },
 ]
 const v = computed(() => line.data.value)
 const before = ref(useRoute().query.before === '1')
@@ -92,28 +93,23 @@ const drawn = computed(() => {
           <Button label="Later" severity="secondary" outlined @click="asked.from = v.later" />
           <Button v-if="asked.from" label="From today" severity="secondary" text @click="asked.from = ''" />
         </p>
-        <span v-if="v.from" class="choice" role="group" aria-label="How many days">
-          <button
-            v-for="s in spans"
-            :key="s.days"
-            type="button"
-            :aria-pressed="asked.days === s.days"
-            @click="asked.days = s.days"
-          >
-            {{ s.says }}
-          </button>
-        </span>
-        <span class="choice" role="group" aria-label="What hangs on one string">
-          <button v-for="b in bys" :key="b.by" type="button" :aria-pressed="asked.by === b.by" @click="asked.by = b.by">
-            {{ b.says }}
-          </button>
-        </span>
-        <span class="choice" role="group" aria-label="Nights">
-          <button type="button" :aria-pressed="nights" @click="nights = !nights">nights long</button>
-        </span>
-        <span v-if="v.moved.length" class="choice" role="group" aria-label="Before it was hung anew">
-          <button type="button" :aria-pressed="before" @click="before = !before">as it hung before</button>
-        </span>
+        <PickRow v-if="v.from" v-model="asked.days" label="How many days" :options="spans" />
+        <PickRow v-model="asked.by" label="What hangs on one string" :options="bys" />
+        <Button
+          label="nights long"
+          severity="secondary"
+          :outlined="!nights"
+          :aria-pressed="nights"
+          @click="nights = !nights"
+        />
+        <Button
+          v-if="v.moved.length"
+          label="as it hung before"
+          severity="secondary"
+          :outlined="!before"
+          :aria-pressed="before"
+          @click="before = !before"
+        />
       </div>
       <BuntingLine
         v-if="v.sessions.length && v.rows.length && drawn"
@@ -228,25 +224,6 @@ progress {
 }
 .how p {
   margin: 0;
-}
-.choice {
-  display: inline-flex;
-  border: 1px solid var(--linen);
-  border-radius: 6px;
-  overflow: hidden;
-}
-.choice button {
-  min-height: 44px;
-  padding: 6px 11px;
-  border: 0;
-  background: var(--flour);
-  color: var(--ink);
-  font: inherit;
-  cursor: pointer;
-}
-.choice button[aria-pressed='true'] {
-  background: var(--sage);
-  font-weight: 650;
 }
 .was {
   opacity: 0.6;
