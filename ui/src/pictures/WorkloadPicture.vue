@@ -23,7 +23,10 @@ const short = (s: string) => (s.length > 25 ? `${s.slice(0, 24)}…` : s)
       <text x="0" :y="18" class="head">hands in the hours</text>
       <g v-for="(d, i) in load.days" :key="d.date">
         <title>{{ d.says }}{{ d.over && `; handed over: ${d.over}` }}</title>
-        <path v-if="week(d.name)" :d="`M${x(i)} 4V${height - 6}`" class="monday" />
+        <template v-if="week(d.name)">
+          <path :d="`M${x(i)} 4V${height - 6}`" class="monday" />
+          <text :x="x(i) + 5" y="18" class="day">{{ d.name }}</text>
+        </template>
         <rect
           v-if="d.open"
           :x="x(i) + 5"
@@ -44,7 +47,7 @@ const short = (s: string) => (s.length > 25 ? `${s.slice(0, 24)}…` : s)
         <path v-if="d.open" :d="`M${x(i) + 2} ${top - high(d.open) * load.share}h${DAY - 4}`" class="share" />
         <path v-if="d.over" :d="`M${x(i) + DAY / 2} ${top + 2}l5 5l-5 5l-5 -5z`" class="over" />
         <text :x="x(i) + DAY / 2" :y="top + 24" text-anchor="middle" class="day">
-          {{ week(d.name) || i === 0 ? d.name : d.name.slice(4) }}
+          {{ d.name.slice(4) }}
         </text>
       </g>
       <path :d="`M${NAME} ${top}H${width}`" class="base" />

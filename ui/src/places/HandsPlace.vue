@@ -316,7 +316,6 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             </ul>
           </section>
           <EndingList :ending="v.ending" />
-          <FreeMinutes @take="(s) => (inHand = s.op)" />
           <WaitList :waiting="v.waiting" />
           <section v-if="step">
             <h2 class="quiet side">Next for your hands</h2>
@@ -324,6 +323,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
               <span>{{ n.title }}</span> <span class="quiet">{{ n.startSays }}</span>
             </p>
           </section>
+          <FreeMinutes @take="(s) => (inHand = s.op)" />
         </aside>
       </div>
       <HeatDialog
