@@ -90,6 +90,7 @@ func TestAPinThatCannotBe(t *testing.T) {
 		words string
 	}{
 		{time.Date(2026, 11, 26, 12, 0, 0, 0, time.UTC), "the bench is open from 19:00 to 22:00"},
+		{time.Date(2026, 11, 26, 23, 0, 0, 0, time.UTC), "the bench is open from 19:00 to 22:00"},
 		{time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC), "shut on that day"},
 		{h.now.Add(-time.Hour), "past already"},
 	} {
@@ -102,6 +103,8 @@ func TestAPinThatCannotBe(t *testing.T) {
 	_, err := h.LookPin(t.Context(), h.slug, dry.Op, h.now)
 	h.refused(err, "op", "waits without hands")
 	h.refused(h.Pin(t.Context(), h.slug, knead.Op, h.now.Add(-time.Hour)), "at", "past already")
+
+	h.refused(h.Pin(t.Context(), h.slug, knead.Op, time.Date(2026, 11, 27, 12, 0, 0, 0, time.UTC)), "at", "shut on that day")
 
 	at := laterHours(t, knead)
 	h.ok(h.Pin(t.Context(), h.slug, knead.Op, at))
@@ -194,6 +197,32 @@ func TestHandsAreCalledOff(t *testing.T) {
 	}
 	if st := h.of(op); st.ActualStart != nil || len(st.Away) != 0 {
 		t.Errorf("taken back, it began %v and was left %v", st.ActualStart, st.Away)
+	}
+}
+
+// A press that hands are called off waits for them as well: what follows is planned later.
+func TestAPressWaitsForHands(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	h.piece(o, h.mould(set{"name": "Frond", "chilled": "yes", "copies": "2", "freezeMinutes": "8"}), set{"wanted": "9"})
+	knead := h.steps("knead")[0]
+	h.now = knead.Start
+	_, err := h.Finish(t.Context(), h.slug, knead.Op, h.stepVersion(knead.Op), false)
+	h.ok(err)
+	h.after(30 * time.Minute)
+	b := h.hands() // its first ball is pressed
+	press, before := b.Now.Op, h.steps("dry")[0].PlannedStart
+	if b.Now.Kind != "press" {
+		t.Fatalf("%+v", b.Now.Title)
+	}
+	_, err = h.CallOff(t.Context(), h.slug, press, b.Now.Version)
+	h.ok(err)
+	h.after(40 * time.Minute)
+	b = h.bench()
+	_, err = h.GoOn(t.Context(), h.slug, press, b.Away.Version)
+	h.ok(err)
+	if dry := h.steps("dry")[0]; dry.PlannedStart.Sub(before) < 30*time.Minute {
+		t.Errorf("called off for 40 min, and it dries from %s, %s as before", dry.PlannedStart, before)
 	}
 }
 

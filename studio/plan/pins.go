@@ -22,7 +22,7 @@ func (l *liner) pin(s *noun.Step, op *bench.Op) {
 	if !ok || !op.Attended || op.Actual != nil {
 		return
 	}
-	if l.hoursFor(at, lengthOf(op)) == nil {
+	if hoursFor(l.windows, at, lengthOf(op)) == nil {
 		l.letGo(s, at, "there are no hours for it then")
 		return
 	}
@@ -31,9 +31,9 @@ func (l *liner) pin(s *noun.Step, op *bench.Op) {
 
 // hoursFor is the stretch at the bench that holds so many minutes from an instant on;
 // nil: none does.
-func (l *liner) hoursFor(at time.Time, minutes int) *noun.Stretch {
-	for i := range l.windows {
-		w := &l.windows[i]
+func hoursFor(hours []noun.Stretch, at time.Time, minutes int) *noun.Stretch {
+	for i := range hours {
+		w := &hours[i]
 		if !at.Before(w.Start) && !at.Add(time.Duration(minutes)*time.Minute).After(w.End) {
 			return w
 		}
@@ -134,6 +134,11 @@ func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (
 	if err != nil {
 		return out, err
 	}
+	length := int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
+	if _, stays := l.pins[op]; !stays {
+		out.Says = "It cannot stand at " + r.Time(at, in.now) + ": " + noHours(l.windows, at, length, r)
+		return out, nil
+	}
 	within, cancel := context.WithTimeout(ctx, cmp.Or(s.Budget, planBudget))
 	defer cancel()
 	plan, planned := l.make(within, in.old, in.steps, "")
@@ -141,7 +146,7 @@ func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (
 		return out, ctx.Err()
 	}
 	if _, stays := l.pins[op]; !stays {
-		out.Says = "It cannot stand at " + r.Time(at, in.now) + ": " + in.whyNot(l, at, &st)
+		out.Says = "It cannot stand at " + r.Time(at, in.now) + ": " + "what comes before or after it would find no place."
 		return out, nil
 	}
 	if planned == nil {
@@ -156,19 +161,19 @@ func (s *Planning) LookPin(ctx context.Context, slug, op string, at time.Time) (
 	return out, nil
 }
 
-// whyNot says why a step cannot stand at an instant, and what hours there are.
-func (in *inputs) whyNot(l *liner, at time.Time, st *noun.Step) string {
-	length := int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
-	if l.hoursFor(at, length) != nil {
-		return "what comes before or after it would find no place."
-	}
-	r := read.Reader{K: in.k}
-	for _, w := range l.windows {
-		if w.End.After(at) && w.Day == at.Format(time.DateOnly) {
-			return fmt.Sprintf("it takes %s, and the bench is open from %s to %s.", read.SayMinutes(length), r.Clock(w.Start), r.Clock(w.End))
+// noHours says what hours there are on a day on which a step finds none.
+func noHours(hours []noun.Stretch, at time.Time, length int, r read.Reader) string {
+	say := "the bench is shut on that day."
+	for _, w := range hours {
+		if w.Day != at.Format(time.DateOnly) {
+			continue
+		}
+		say = fmt.Sprintf("it takes %s, and the bench is open from %s to %s.", read.SayMinutes(length), r.Clock(w.Start), r.Clock(w.End))
+		if w.End.After(at) {
+			break
 		}
 	}
-	return "the bench is shut on that day."
+	return say
 }
 
 // effects says what else moves, and what is lost against the plan that stands.
@@ -256,8 +261,12 @@ func (s *Planning) Pin(ctx context.Context, slug, op string, at time.Time) error
 		if at.Before(a.Now.Truncate(time.Minute)) {
 			return fault.New(fault.OutOfRange, "at", "That is past already.")
 		}
+		length, r := int(st.PlannedEnd.Sub(st.PlannedStart)/time.Minute), read.Reader{K: a.House}
+		if hours := a.House.OpenHours(at.AddDate(0, 0, -1), at.AddDate(0, 0, 1)); hoursFor(hours, at, length) == nil {
+			return fault.New(fault.Unreachable, "at", "%s", read.UpperFirst(noHours(hours, at, length, r)))
+		}
 		st.Pinned = &at
-		a.Say(st.CommissionID, "pinned %s to %s", st.Title, read.Reader{K: a.House}.Time(at, a.Now))
+		a.Say(st.CommissionID, "pinned %s to %s", st.Title, r.Time(at, a.Now))
 		return a.SaveStep(&st)
 	}, nil)
 	return err
