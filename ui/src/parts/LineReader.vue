@@ -50,7 +50,7 @@ const nudge = (by: number) => v.value && emit('shift', props.op, (put.value ? pu
             {{ look.moved === 1 ? '1 other moves' : `${look.moved} others move` }}:
           </template>
         </p>
-        <p v-else class="quiet">Planning with it there.</p>
+        <p v-else-if="!wrong" class="quiet">Planning with it there.</p>
         <ul v-if="look?.may" class="small" :class="{ old: look.at !== put.at }">
           <li v-for="w in look.worse" :key="w" class="danger">{{ w }}</li>
           <li v-for="m in look.moves" :key="m">{{ m }}</li>
