@@ -86,6 +86,8 @@ var table = map[string]answer{
 	"drying.dew":        topic(drying.Dew),
 	"drying.cool":       topic(drying.Cool),
 	"drying.coat":       topic(drying.Coat),
+	"drying.syrup":      topic(drying.Syrup),
+	"drying.learn":      topic(drying.Learn),
 	"colour.difference": topic(colour.Difference),
 	"colour.curve":      topic(colour.Curve),
 	"colour.film":       topic(colour.Film),

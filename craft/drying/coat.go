@@ -71,3 +71,40 @@ func Coats() []string {
 	slices.Sort(out)
 	return out
 }
+
+// Poured sugar: dry air keeps it, above that it draws water (A; the limit U).
+const (
+	syrupDryRH   = 50.0
+	syrupFromRH  = 40.0
+	syrupHours   = 2.4
+	syrupLogSd   = 0.35
+	tackyOfSugar = "tacky"
+)
+
+// SyrupIn is the room in which poured sugar stands.
+type SyrupIn struct {
+	TempC     *float64 `json:"tempC" need:"true" in:"5..40"`
+	RHPercent *float64 `json:"rhPercent" need:"true" in:"5..95"`
+}
+
+// SyrupOut is when poured sugar grows tacky; nil while the room keeps it dry.
+type SyrupOut struct {
+	Status   string   `json:"status"` // dry or tacky
+	P10Hours *float64 `json:"p10Hours"`
+	P50Hours *float64 `json:"p50Hours"`
+	P90Hours *float64 `json:"p90Hours"`
+}
+
+// Syrup says when poured sugar grows tacky in a room. Errors are *fault.Fault;
+// docs/models/drying.md, 5.
+func Syrup(in SyrupIn) (SyrupOut, error) {
+	if err := fault.Check(&in); err != nil {
+		return SyrupOut{}, err
+	}
+	if *in.RHPercent <= syrupDryRH {
+		return SyrupOut{Status: "dry"}, nil
+	}
+	pressure := func(t float64) float64 { return math.Exp(17.62 * t / (243.12 + t)) }
+	mid := syrupHours / ((*in.RHPercent - syrupFromRH) / 100) * pressure(coatRef) / pressure(*in.TempC)
+	return SyrupOut{tackyOfSugar, new(mid * math.Exp(-z80*syrupLogSd)), &mid, new(mid * math.Exp(z80*syrupLogSd))}, nil
+}

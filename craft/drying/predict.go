@@ -66,7 +66,26 @@ type Forecast struct {
 
 // Predict solves the drying of one piece for the middle and both ends of the
 // band (P10, P50, P90), which differ only in how fast this kitchen dries.
-func Predict(in PredictIn) (Forecast, error) {
+func Predict(in PredictIn) (Forecast, error) { return Follow(in, Tending{}) }
+
+// Tending is what hands do to a piece while it dries, beside turning it.
+type Tending struct {
+	Bagged []Span  // in a closed bag, in rising order
+	Lies   []Lying // from an hour on it lies otherwise, in rising order
+}
+
+// Span is a stretch in hours after the piece was laid out.
+type Span struct{ FromHours, UntilHours float64 }
+
+// Lying is on what a piece lies from an hour on, and in what air.
+type Lying struct {
+	FromHours  float64
+	Support    string  // one of PredictIn's
+	AirSpeedMS float64 // 0 to 5
+}
+
+// Follow is Predict of a piece that is tended while it dries.
+func Follow(in PredictIn, tended Tending) (Forecast, error) {
 	iso, err := in.checked()
 	if err != nil {
 		return Forecast{}, err
@@ -76,13 +95,19 @@ func Predict(in PredictIn) (Forecast, error) {
 		gum = *in.GumPercent
 	}
 	room := in.room()
+	for _, l := range tended.Lies {
+		if _, ok := openness[l.Support]; !ok || !(l.AirSpeedMS >= 0 && l.AirSpeedMS <= 5) {
+			return Forecast{}, fault.New(fault.UnknownValue, "support", "Nothing lies on %q in air of %g m/s.", l.Support, l.AirSpeedMS)
+		}
+	}
 	b := bodyOf(*in.Shape, *in.ThicknessMM)
-	films := filmsOf(&in)
+	films := filmsOf(&in, *in.Support)
+	tended.Bagged = append([]Span{{0, *in.BaggedUntilHours}}, tended.Bagged...)
 	levels := [4]float64{skinAsks.level(iso, gum), holdAsks.level(iso, gum), firmAsks.level(iso, gum), hardAsks.level(iso, gum)}
 	if b.shellMM > 0 {
 		levels[2] = shellAsks.level(iso, gum)
 	}
-	run := march{in: &in, iso: iso, gum: gum, room: room, body: b, films: films, levels: levels, only: 4}
+	run := march{in: &in, tended: &tended, airMS: *in.AirSpeedMS, iso: iso, gum: gum, room: room, body: b, films: films, levels: levels, only: 4}
 	if *in.Paste == "marzipan" {
 		run.only = 1
 	}

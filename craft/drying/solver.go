@@ -140,8 +140,8 @@ func (b *body) depthAfter(n int) float64 {
 // at face A and face B.
 type films struct{ a, b float64 }
 
-func filmsOf(in *PredictIn) films {
-	open := openness[*in.Support]
+func filmsOf(in *PredictIn, support string) films {
+	open := openness[support]
 	switch *in.Shape {
 	case "rolled":
 		f := 1 / (1 + *in.BodyMM/rosettesMM)
@@ -151,7 +151,7 @@ func filmsOf(in *PredictIn) films {
 	case "ball":
 		return films{1 - 0.15*(1-open), 0}
 	case "dome":
-		if *in.Support == "board" {
+		if support == "board" {
 			return films{1, 0}
 		}
 		return films{1 + 0.5*open, 0}
@@ -163,6 +163,8 @@ func filmsOf(in *PredictIn) films {
 // quick and 2 the slow end of the band.
 type march struct {
 	in      *PredictIn
+	tended  *Tending
+	airMS   float64
 	iso     isotherm
 	gum     float64
 	room    room
@@ -185,10 +187,12 @@ func (m *march) solve() {
 		m.times[k] = [4]float64{math.Inf(1), math.Inf(1), math.Inf(1), math.Inf(1)}
 	}
 	run := newRunner(m, x0, speed)
-	horizon, bag := *in.HorizonHours, *in.BaggedUntilHours
+	horizon := *in.HorizonHours
+	changes := m.tended.changes()
+	lies := m.tended.Lies
 	reports := slices.Clone(in.ReportAtHours)
 	slices.Sort(reports)
-	stops := []float64{horizon, bag}
+	stops := append([]float64{horizon}, changes...)
 	for _, p := range m.room {
 		stops = append(stops, p[0])
 	}
@@ -205,6 +209,12 @@ func (m *march) solve() {
 	for len(turns) > 0 && turns[0] <= 0 {
 		turned, turns = !turned, turns[1:]
 	}
+	lie := func() {
+		for len(lies) > 0 && lies[0].FromHours <= t+1e-12 {
+			m.films, m.airMS, lies = filmsOf(in, lies[0].Support), lies[0].AirSpeedMS, lies[1:]
+		}
+	}
+	lie()
 	for next := 0; t < horizon-1e-12; {
 		for next < len(stops) && stops[next] <= t+1e-12 {
 			next++
@@ -214,7 +224,7 @@ func (m *march) solve() {
 		if next < len(stops) && t+h >= stops[next]-1e-12 {
 			h, landed = stops[next]-t, true
 		}
-		s := m.coefficients(t, h, bag, turned)
+		s := m.coefficients(t, h, turned)
 		run.step(m, t, h, &s)
 		done := run.through[0] && run.through[1] && run.through[2]
 		t += h
@@ -228,8 +238,9 @@ func (m *march) solve() {
 		for len(turns) > 0 && turns[0] <= t+1e-12 {
 			turned, begin, turns = !turned, t, turns[1:]
 		}
-		if bag > 0 && math.Abs(t-bag) < 1e-12 {
+		if landed && slices.ContainsFunc(changes, func(at float64) bool { return math.Abs(t-at) < 1e-12 }) {
 			begin = t
+			lie()
 		}
 		if done && len(reports) == 0 {
 			return
@@ -240,14 +251,30 @@ func (m *march) solve() {
 // setting is the room and the films during one step, before a run's own speed.
 type setting struct{ d, ka, kb, xe1, xe2 float64 }
 
-func (m *march) coefficients(t, h, bag float64, turned bool) setting {
+// changes are the hours at which it is put otherwise, later than the first.
+func (t *Tending) changes() (out []float64) {
+	for _, b := range t.Bagged {
+		out = append(out, b.FromHours, b.UntilHours)
+	}
+	for _, l := range t.Lies {
+		out = append(out, l.FromHours)
+	}
+	return slices.DeleteFunc(out, func(at float64) bool { return at <= 0 })
+}
+
+// bagged tells whether it lies in a closed bag at an hour.
+func (t *Tending) bagged(at float64) bool {
+	return slices.ContainsFunc(t.Bagged, func(b Span) bool { return b.FromHours <= at && at < b.UntilHours })
+}
+
+func (m *march) coefficients(t, h float64, turned bool) setting {
 	tempC, _ := m.room.at(t + h/2)
 	eg := math.Min(math.Max(m.gum-gumFrom, 0), gumSpan)
 	heat := arrhenius(tempC)
-	air := airFilm0 * speedUp(*m.in.AirSpeedMS) * saturation(tempC) / saturation(refTempC)
+	air := airFilm0 * speedUp(m.airMS) * saturation(tempC) / saturation(refTempC)
 	skin := skinFilm0 * math.Exp(-gumOnSkin*eg) * heat * dustFactor[*m.in.Dust]
 	k := 1 / (1/air + 1/skin)
-	if t+h/2 < bag {
+	if m.tended.bagged(t + h/2) {
 		k *= bagShare
 	}
 	a, b := m.films.a, m.films.b
