@@ -33,8 +33,22 @@ func mostOf(path string) int64 {
 		return mostPantry
 	case strings.HasSuffix(path, photoPath):
 		return mostPhoto
+	case isTable(path):
+		return mostTable
+	case strings.HasSuffix(path, "/kitchen/busy") || strings.HasSuffix(path, "/kitchen/busy/look"):
+		return mostCalendar
 	}
 	return mostBody
+}
+
+// isTable tells of doors that take tables of readings and of notes.
+func isTable(path string) bool {
+	for _, end := range []string{"/room/readings", "/room/readings/look", "/notebook/look", "/notebook/take"} {
+		if strings.HasSuffix(path, end) {
+			return true
+		}
+	}
+	return false
 }
 
 // hasOwnLimit names the doors that take whole files.
@@ -64,6 +78,7 @@ type Options struct {
 	Reset       func(ctx context.Context, studio string) error // puts the demo back to its first state; nil: there is none
 	Scale       *Scale                                         // nil: there is none
 	Thermometer *Thermometer                                   // nil: there is none
+	Room        *RoomSensor                                    // nil: there is none
 	UI          fs.FS                                          // nil: no interface
 	Log         *slog.Logger
 }
@@ -108,10 +123,12 @@ func New(o Options) (*echo.Echo, huma.API) {
 		routes(a, o.Service, o.Reset, o.Log)
 		scaleRoutes(a, o.Service, o.Scale, o.Log)
 		thermometerRoutes(a, o.Service, o.Thermometer, o.Log)
+		roomRoutes(a, o.Service, o.Room, o.Log)
 	} else {
 		routes(a, &studio.Service{}, nil, o.Log) // described only
 		scaleRoutes(a, &studio.Service{}, nil, o.Log)
 		thermometerRoutes(a, &studio.Service{}, nil, o.Log)
+		roomRoutes(a, &studio.Service{}, nil, o.Log)
 	}
 	g.POST("/reckon/:topic", reckonTopic)
 	g.POST(photoPath, photoSpot)
@@ -121,6 +138,9 @@ func New(o Options) (*echo.Echo, huma.API) {
 	}
 	if o.Thermometer != nil {
 		g.GET("/s/:studio/thermometer/live", thermometerLive(o.Service, o.Thermometer, o.Live, o.Log))
+	}
+	if o.Room != nil {
+		g.GET("/s/:studio/room/live", roomLive(o.Service, o.Room, o.Live, o.Log))
 	}
 	if o.Scale != nil {
 		g.GET("/s/:studio/scale/live", scaleLive(o.Service, o.Scale, o.Live, o.Log))
@@ -176,7 +196,7 @@ const (
 
 // streams tells the answers that stay open.
 func streams(path string) bool {
-	return strings.HasSuffix(path, "/events") || strings.HasSuffix(path, "/scale/live") || strings.HasSuffix(path, "/thermometer/live")
+	return strings.HasSuffix(path, "/events") || strings.HasSuffix(path, "/scale/live") || strings.HasSuffix(path, "/thermometer/live") || strings.HasSuffix(path, "/room/live")
 }
 
 // wholeFile tells the doors through which whole files go.

@@ -102,23 +102,56 @@ func documents(g *echo.Group, o *Options) {
 		}
 		return attach(c, "shopping."+kind, map[string]string{"csv": "text/csv; charset=utf-8", "txt": "text/plain; charset=utf-8"}[kind], raw)
 	})
+	g.GET("/s/:studio/notebook/file/:kind", func(c *echo.Context) error {
+		rows, err := s.Notebook.Table(c.Request().Context(), c.Param("studio"))
+		if err != nil {
+			return refuse(c.Request().Context(), o.Log, "file", err)
+		}
+		switch c.Param("kind") {
+		case "csv":
+			return writeTable(c, "notebook.csv", rows)
+		case "json":
+			return attach(c, "notebook.json", "application/json", notesAsJSON(rows))
+		}
+		return echo.ErrNotFound
+	})
 	g.GET("/s/:studio/csv/:kind", func(c *echo.Context) error {
 		rows, err := s.Table(c.Request().Context(), c.Param("studio"), c.Param("kind"))
 		if err != nil {
 			return refuse(c.Request().Context(), o.Log, "file", err)
 		}
-		h := c.Response().Header()
-		h.Set("Content-Type", "text/csv; charset=utf-8")
-		h.Set("Content-Disposition", `attachment; filename="`+c.Param("kind")+`.csv"`)
-		w := csv.NewWriter(c.Response())
-		for _, row := range rows {
-			if err := w.Write(row); err != nil {
-				return nil
+		return writeTable(c, c.Param("kind")+".csv", rows)
+	})
+}
+
+func writeTable(c *echo.Context, name string, rows [][]string) error {
+	h := c.Response().Header()
+	h.Set("Content-Type", "text/csv; charset=utf-8")
+	h.Set("Content-Disposition", `attachment; filename="`+name+`"`)
+	w := csv.NewWriter(c.Response())
+	for _, row := range rows {
+		if err := w.Write(row); err != nil {
+			return nil
+		}
+	}
+	w.Flush()
+	return nil
+}
+
+// notesAsJSON is the table of notes as one document: an object a note, of what it has.
+func notesAsJSON(rows [][]string) []byte {
+	notes := []map[string]string{}
+	for _, row := range rows[1:] {
+		n := map[string]string{}
+		for i, cell := range row {
+			if cell != "" {
+				n[rows[0][i]] = cell
 			}
 		}
-		w.Flush()
-		return nil
-	})
+		notes = append(notes, n)
+	}
+	raw, _ := json.MarshalIndent(map[string]any{"format": "dustyfern-notes/1", "notes": notes}, "", " ") // maps of texts always marshal
+	return raw
 }
 
 func attach(c *echo.Context, name, kind string, raw []byte) error {

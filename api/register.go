@@ -7,6 +7,7 @@ import (
 	"log/slog"
 	"net/http"
 	"strconv"
+	"strings"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
@@ -33,7 +34,7 @@ type InStudio struct {
 // RowOf names one row of a studio.
 type RowOf struct {
 	Studio string `path:"studio"`
-	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces,ways"`
+	Kind   string `path:"kind" enum:"tools,lots,commissions,pieces,ways,racks,notes"`
 	ID     int64  `path:"id"`
 }
 
@@ -128,4 +129,14 @@ func reckonTopic(c *echo.Context) error {
 	p := problem(status, f.Message)
 	p.Code, p.Field, p.Fields = f.Code, f.Field, []FieldFault{{Field: f.Field, Code: f.Code, Detail: f.Message}}
 	return writeProblem(c, p)
+}
+
+// cutLast parts "name:2" into its name and its number.
+func cutLast(text string) (name string, n int, ok bool) {
+	i := strings.LastIndexByte(text, ':')
+	if i < 1 {
+		return "", 0, false
+	}
+	n, err := strconv.Atoi(text[i+1:])
+	return text[:i], n, err == nil
 }

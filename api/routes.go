@@ -21,7 +21,7 @@ import (
 // routes registers every operation: decode, one use case, answer.
 func routes(a huma.API, s *studio.Service, reset func(context.Context, string) error, log *slog.Logger) {
 	studioRoutes(a, s, reset, log)
-	for _, of := range []func(huma.API, *studio.Service, *slog.Logger){rowRoutes, drawerRoutes, pantryRoutes, wayRoutes, pieceRoutes, cutRoutes, benchRoutes, journalRoutes} {
+	for _, of := range []func(huma.API, *studio.Service, *slog.Logger){rowRoutes, drawerRoutes, pantryRoutes, wayRoutes, pieceRoutes, cutRoutes, benchRoutes, journalRoutes, notebookRoutes} {
 		of(a, s, log)
 	}
 }

@@ -5,6 +5,7 @@ import (
 	"log/slog"
 	"net/http"
 	"net/url"
+	"reflect"
 	"slices"
 	"time"
 
@@ -67,7 +68,7 @@ func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) ec
 }
 
 // deviceLive pushes what a device says as it changes, as an event of that name.
-func deviceLive[V comparable](live *Live, log *slog.Logger, event string, aimed func(ctx context.Context, slug string, q url.Values) (func() V, error)) echo.HandlerFunc {
+func deviceLive[V any](live *Live, log *slog.Logger, event string, aimed func(ctx context.Context, slug string, q url.Values) (func() V, error)) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
 		sees, err := aimed(ctx, c.Param("studio"), c.Request().URL.Query())
@@ -95,7 +96,7 @@ func deviceLive[V comparable](live *Live, log *slog.Logger, event string, aimed 
 		quiet := 0
 		for first := true; ; first = false {
 			// a word now and then shows that the window is still there
-			if v := sees(); first || v != last || quiet > 60 {
+			if v := sees(); first || !reflect.DeepEqual(v, last) || quiet > 60 {
 				last, quiet = v, 0
 				if t.say(event, v) != nil {
 					return nil

@@ -112,10 +112,10 @@ func (t *tx) Prune(bench, other time.Time, most int) (gone int64, err error) {
 	if res.Error != nil || res.RowsAffected == 0 {
 		return 0, res.Error
 	}
-	// photos that no tool has, and none would have again by taking back: each list is read once
-	err = t.db.Exec(`DELETE FROM photos WHERE id NOT IN (SELECT photo FROM tools WHERE photo IS NOT NULL) AND id NOT IN (
+	// photos that no tool and no note has, and none would have again by taking back: each list is read once
+	err = t.db.Exec(`DELETE FROM photos WHERE id NOT IN (SELECT photo FROM tools WHERE photo IS NOT NULL) AND id NOT IN (SELECT photo FROM notes WHERE photo IS NOT NULL) AND id NOT IN (
 		SELECT (r -> side ->> 'photo')::bigint FROM journal j, jsonb_array_elements(j.rows) r, unnest(ARRAY['before', 'after']) side
-		WHERE r ->> 'noun' = 'tool' AND r -> side ->> 'photo' IS NOT NULL)`).Error
+		WHERE r ->> 'noun' IN ('tool', 'note') AND r -> side ->> 'photo' IS NOT NULL)`).Error
 	return res.RowsAffected, err
 }
 

@@ -55,7 +55,7 @@ func (t *tx) StepsDone(most int) ([]noun.Step, error) {
 // bare are the columns that progress is told by; thin are those and what the plan
 // and the line take of what was planned, unpacked once a row.
 const (
-	bare = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, ''), coalesce(s.makes, false), coalesce(s.places, false), coalesce(s.draws, false), CASE WHEN s.draws THEN coalesce((s.planned ->> 'share')::float8, 0) ELSE 0 END, CASE WHEN NOT s.attended THEN s.planned->'body' END, s.longer`
+	bare = `SELECT s.id, s.version, s.commission_id, s.piece_id, s.op, s.kind, s.title, s.attended, s.planned_start, s.planned_end, s.actual_start, s.actual_end, coalesce(s.after, ''), coalesce(s.latest, ''), coalesce(s.makes, false), coalesce(s.places, false), coalesce(s.draws, false), CASE WHEN s.draws THEN coalesce((s.planned ->> 'share')::float8, 0) ELSE 0 END, CASE WHEN NOT s.attended THEN s.planned->'body' END, s.longer, s.tended`
 	thin = `, coalesce(x.decides, false), coalesce(x.swatch, ''), coalesce(x."window", ''), coalesce(x.colour, ''), coalesce(x."cleanDown", 0), coalesce(x.name, ''), coalesce(x.part, 0), coalesce(x.parts, 0), coalesce(x.again, false), coalesce(x."slackMinutes", 0), x.hands, s.pinned, s.away
 	FROM steps s, jsonb_to_record(s.planned) AS x(decides boolean, swatch text, "window" text, colour text, "cleanDown" int, name text, part int, parts int, again boolean, "slackMinutes" int, hands jsonb)`
 	inOrder = ` ORDER BY coalesce(s.actual_start, s.planned_start), s.id`
@@ -77,8 +77,8 @@ func (t *tx) few(more bool, where string, args ...any) ([]noun.Step, error) {
 		var s noun.Step
 		var piece sql.NullInt64
 		var makes bool
-		var body, longer, hands, away []byte
-		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest, &makes, &s.Planned.Places, &s.Planned.Draws, &s.Planned.Share, &body, &longer}
+		var body, longer, tended, hands, away []byte
+		into := []any{&s.ID, &s.Version, &s.CommissionID, &piece, &s.Op, &s.Kind, &s.Title, &s.Attended, &s.PlannedStart, &s.PlannedEnd, &s.ActualStart, &s.ActualEnd, &s.Planned.After, &s.Planned.Latest, &makes, &s.Planned.Places, &s.Planned.Draws, &s.Planned.Share, &body, &longer, &tended}
 		if more {
 			into = append(into, &s.Planned.Decides, &s.Planned.Swatch, &s.Planned.Window, &s.Planned.Colour, &s.Planned.CleanDown, &s.Planned.Name, &s.Planned.Part, &s.Planned.Parts, &s.Planned.Again, &s.Planned.SlackMin, &hands, &s.Pinned, &away)
 		}
@@ -91,7 +91,7 @@ func (t *tx) few(more bool, where string, args ...any) ([]noun.Step, error) {
 		for _, doc := range []struct {
 			raw  []byte
 			into any
-		}{{body, &s.Planned.Body}, {longer, &s.Longer}, {hands, &s.Planned.Hands}, {away, &s.Away}} {
+		}{{body, &s.Planned.Body}, {longer, &s.Longer}, {tended, &s.Tended}, {hands, &s.Planned.Hands}, {away, &s.Away}} {
 			if doc.raw == nil {
 				continue
 			}
@@ -198,7 +198,7 @@ func (t *tx) SaveStep(s *noun.Step) error {
 	r := stepRow{*s}
 	was := r.Version
 	r.Version++
-	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who", "clocked", "pinned", "away").Updates(&r)
+	res := t.db.Model(&r).Where("id = ? AND version = ?", s.ID, was).Select("version", "actual_start", "actual_end", "planned_start", "planned_end", "fills", "breaks", "made", "takes", "longer", "weighed", "who", "clocked", "pinned", "away", "tended").Updates(&r)
 	switch {
 	case res.Error != nil:
 		return res.Error

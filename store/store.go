@@ -230,7 +230,13 @@ func (s *Store) in(ctx context.Context, slug string, f func(journal.Tx) error, o
 		if res.RowsAffected == 0 {
 			return journal.ErrNotFound
 		}
-		return f(&tx{db: db, kitchen: &row, store: s})
+		t := &tx{db: db, kitchen: &row, store: s}
+		if o != nil { // who writes looks around when it is his turn
+			if err := t.lookAround(); err != nil {
+				return err
+			}
+		}
+		return f(t)
 	}, opts...))
 }
 

@@ -58,12 +58,17 @@ func TestRoundTrip(t *testing.T) {
 	piece := noun.Piece{Row: noun.Row{Version: 1}, CommissionID: order.ID, Position: 2, Name: "Fronds", Wanted: 14, ToolID: &tool.ID, Technique: "cut", Tools: noun.ToolsOf{"pin": tool.ID}, Measures: noun.Measures{"thicknessMM": 2.5}, Ways: noun.Ways{"veins": "eye"}, Joins: []noun.Join{{Part: 1, Each: 3, Says: "in the middle", With: "water", Minutes: 0.5}}, Colour: "green", Swatch: "#4F7A3F", Eaten: "shown", KnifePasses: true, Stance: "upright",
 		HeightMM: new(92.0), Bent: true, Joined: "semiDry", Support: "cup", Carries: true, Bagged: true, HandledSoon: true, EdgeMM: new(0.4), Dusted: true, Chill: true, HeldUp: true, WayOut: "backIt",
 		PegPercent: new(1.65), School: "light", Dough: "darkChocolate", TrialG: new(4.2), TrialLowG: new(4.0), TrialHighG: new(4.4), TrialText: "4.2 g", TrialEstimate: true, Extras: []int{2}, GelLots: []int64{lot.ID}, ColourFrom: "leftovers", Strands: []noun.Strand{{Colour: "moss", Swatch: "#4A5D23", Parts: 2}},
-		Outline: noun.Outline{Shape: "own", Path: "M0 0L30 0L30 20Z"}, Laid: []noun.Put{{XMM: 12, YMM: 7, Deg: 90}}}
+		Outline: noun.Outline{Shape: "own", Path: "M0 0L30 0L30 20Z"}, Laid: []noun.Put{{XMM: 12, YMM: 7, Deg: 90}}, Rack: new(int64(3))}
 	in(t, s, "one", func(tx journal.Tx) error { return tx.Create(&piece) })
 	step := noun.Step{Version: 1, CommissionID: order.ID, PieceID: &piece.ID, Op: "p1.1.press", Kind: "press", Title: "Press", Attended: true, PlannedStart: when, PlannedEnd: when.Add(time.Hour), ActualStart: &when, ActualEnd: &when,
 		Says: []string{"a"}, Checks: []string{"b"}, Cautions: []string{"c"}, Ways: []noun.Way{{Say: "d", Why: "e", Usual: true}}, Figures: []noun.Figure{{Value: 1, Unit: "g", Text: "1 g"}}, Planned: noun.Planned{Swatch: "#112233", Hands: []int{1}, SlackMin: 4},
-		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}, Weighed: []noun.Weighing{{At: when, Grams: 4.3}}, Clocked: true}
-	in(t, s, "one", func(tx journal.Tx) error { return tx.ReplaceSteps(nil, []noun.Step{step}) })
+		Fills: []noun.Fill{{N: 1, Copy: 2, At: when, Out: &when}}, Breaks: []noun.Break{{At: when, Count: 1, Why: "tore"}}, Made: new(3), Takes: []noun.Taken{{Lot: 1, Name: "White", G: 12.5}}, Longer: &noun.Longer{More: 2, Balls: 5, Fills: 5, Tubbed: true}, Weighed: []noun.Weighing{{At: when, Grams: 4.3}}, Clocked: true, Tended: []noun.Tended{{At: when, Do: noun.ToRack, Rack: 3, Support: "foam", Tray: 2, Who: "Ines"}}}
+	rack := noun.Rack{Row: noun.Row{Version: 1}, Name: "Box", TempC: 24, RHPercent: 40, AirMS: 0.3, Sensor: "box", Trays: []noun.Tray{{Count: 2, LengthMM: 300, WidthMM: 200}}, Room: []noun.RoomSaid{{At: when, TempC: 20, RHPercent: 50}}}
+	note := noun.Note{Row: noun.Row{Version: 1}, At: when, Who: "Ines", CommissionID: &order.ID, PieceID: &piece.ID, Op: "p1.1.dry", Name: "Fronds", What: "broke", Count: 2, Grams: new(40.5), FromGrams: new(42.0), Says: "at the stem", Photo: tool.Photo, Tool: "Frond", Technique: "pressed",
+		Paste: "halfAndHalf", GumPercent: 1.6, Shape: "sheet", ThicknessMM: 2.5, Support: "foam", Rack: "Box", TempC: 21, RHPercent: 48, Hours: 5.5, Stage: "firm", ModelHours: 4, LowHours: 3, MidHours: 4.5, HighHours: 7, LeftOut: true}
+	in(t, s, "one", func(tx journal.Tx) error {
+		return errors.Join(tx.ReplaceSteps(nil, []noun.Step{step}), tx.Create(&rack), tx.Create(&note))
+	})
 	same := func(what string, want, got any) {
 		t.Helper()
 		if !reflect.DeepEqual(want, got) {
@@ -84,9 +89,14 @@ func TestRoundTrip(t *testing.T) {
 		same("commission", order, got3)
 		same("piece", piece, got4)
 		same("step", step, got5)
-		return errors.Join(err1, err2, err3, err4, err5)
+		got6, err6 := journal.Get[noun.Rack](tx, rack.ID)
+		got7, err7 := journal.Get[noun.Note](tx, note.ID)
+		got7.At = got7.At.UTC()
+		same("rack", rack, got6)
+		same("note", note, got7)
+		return errors.Join(err1, err2, err3, err4, err5, err6, err7)
 	})
-	for _, v := range []reflect.Value{reflect.ValueOf(tool), reflect.ValueOf(piece)} { // a field that is left out here would go unseen
+	for _, v := range []reflect.Value{reflect.ValueOf(tool), reflect.ValueOf(piece), reflect.ValueOf(rack), reflect.ValueOf(note)} { // a field that is left out here would go unseen
 		for i := range v.NumField() {
 			if f := v.Type().Field(i).Name; v.Field(i).IsZero() && f != "DeletedAt" {
 				t.Errorf("%s is not tried", f)

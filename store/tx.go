@@ -31,10 +31,11 @@ func (t *tx) lock() error {
 		return err
 	}
 	row, err := first[noun.Kitchen](t.db.Where("id = ?", t.kitchen.ID))
-	if err == nil {
-		*t.kitchen = row
+	if err != nil {
+		return err
 	}
-	return err
+	*t.kitchen = row
+	return t.lookAround()
 }
 
 // Library is ways of making: those that the store was opened with, and the studio's
@@ -168,7 +169,13 @@ func (t *tx) Create(rows ...noun.Noun) error {
 		t.marked(row)
 		same = reflect.Append(same, reflect.ValueOf(row))
 	}
-	return t.db.Table(tableOf(rows[0])).CreateInBatches(same.Interface(), inBatches).Error
+	if err := t.db.Table(tableOf(rows[0])).CreateInBatches(same.Interface(), inBatches).Error; err != nil {
+		return err
+	}
+	if _, ok := rows[0].(*noun.Rack); ok {
+		return t.lookAround()
+	}
+	return nil
 }
 
 // Save writes a row over the version it was read at. Select("*") writes zero
@@ -186,8 +193,12 @@ func (t *tx) Save(row noun.Noun) error {
 		}
 		return journal.ErrStale
 	}
-	if k, ok := row.(*noun.Kitchen); ok {
-		t.kitchen = k
+	switch n := row.(type) {
+	case *noun.Kitchen:
+		n.Around = t.kitchen.Around
+		t.kitchen = n
+	case *noun.Rack:
+		return t.lookAround()
 	}
 	return nil
 }
@@ -293,7 +304,7 @@ func (t *tx) Photo(id int64) ([]byte, error) {
 }
 
 func (t *tx) PhotoBytes() (n int64, err error) {
-	return n, t.db.Raw("SELECT coalesce(sum(octet_length(p.jpeg)), 0) FROM photos p JOIN tools t ON t.photo = p.id WHERE t.deleted_at IS NULL").Scan(&n).Error
+	return n, t.db.Raw("SELECT coalesce(sum(octet_length(p.jpeg)), 0) FROM photos p WHERE EXISTS (SELECT FROM tools t WHERE t.photo = p.id AND t.deleted_at IS NULL) OR EXISTS (SELECT FROM notes n WHERE n.photo = p.id AND n.deleted_at IS NULL)").Scan(&n).Error
 }
 
 func (t *tx) AddPhoto(jpeg []byte) (id int64, err error) {
@@ -319,7 +330,7 @@ func (t *tx) LotsCalled(name string) ([]noun.Lot, error) {
 }
 
 func (t *tx) Clear() error {
-	for _, name := range strings.Fields("timers journal steps plans pieces commissions lots tools photos techniques") {
+	for _, name := range strings.Fields("timers journal notes steps plans pieces commissions lots tools photos techniques racks readings reading_hours beliefs") {
 		if err := t.db.Exec("DELETE FROM " + name).Error; err != nil { // row-level security keeps to this studio
 			return err
 		}

@@ -34,7 +34,12 @@ func (s *Service) ShowPiece(ctx context.Context, slug string, id int64) (out wor
 		for _, t := range work.Tallies(all, presses) {
 			made[t.PieceID] = madeSays(&t)
 		}
-		out = b.Work(&c, &p).View
+		w := b.Work(&c, &p)
+		out = w.View
+		b.DryMore(w)
+		if out.Last, err = s.Notebook.LastTimes(tx, b, w); err != nil {
+			return err
+		}
 		out.Made = made[p.ID]
 		if len(out.Parts) > 0 {
 			out.Beside = beside(b, &c, &out, made)

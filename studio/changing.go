@@ -12,6 +12,7 @@ import (
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
+	"dustyfern/studio/shelf"
 	"dustyfern/studio/work"
 )
 
@@ -25,6 +26,7 @@ const (
 	KindCommission Kind = "commissions"
 	KindPiece      Kind = "pieces"
 	KindWay        Kind = "ways"
+	KindRack       Kind = "racks"
 )
 
 // Blank is a new row as a form: the starting values.
@@ -47,6 +49,9 @@ func (s *Service) Blank(ctx context.Context, slug string, kind Kind, of string) 
 					out.Fields[i].Text = ""
 				}
 			}
+		case KindRack:
+			rack := noun.BlankRack()
+			out = work.RowView{Fields: read.Views(read.RackFields, read.Reader{K: k}, &rack, now)}
 		case KindCommission:
 			c := noun.BlankCommission()
 			out = work.RowView{Fields: read.Views(read.CommissionFields, read.Reader{K: k}, &c, now)}
@@ -80,14 +85,27 @@ func (s *Service) Create(ctx context.Context, slug string, kind Kind, parent int
 func (k Kind) of() journal.Kind { return journal.Kinds[strings.TrimSuffix(string(k), "s")] }
 
 // Change changes a row.
-func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in journal.ChangeIn) error {
-	_, err := s.Act(ctx, slug, func(a *journal.Acting) error {
+func (s *Service) Change(ctx context.Context, slug string, kind Kind, id int64, in journal.ChangeIn) (err error) {
+	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		n := kind.of()
 		if n == nil {
 			return journal.ErrNotFound
 		}
+		was := noun.Rack{}
+		if kind == KindRack {
+			if was, err = journal.Get[noun.Rack](a, id); err != nil {
+				return err
+			}
+		}
 		if err := n.Change(a, id, in); err != nil {
 			return err
+		}
+		if kind == KindRack {
+			is, err := journal.Get[noun.Rack](a, id)
+			if err != nil {
+				return err
+			}
+			return shelf.RackMoved(a, &was, &is)
 		}
 		if _, weighed := in.Set["trial"]; weighed && kind == KindPiece {
 			return teach(a, id)

@@ -82,7 +82,7 @@ func calendarPath(k *noun.Kitchen) string {
 func kitchenView(k *noun.Kitchen, now time.Time) KitchenView {
 	r := read.Reader{K: k}
 	return KitchenView{People: k.People(), Calendar: calendarPath(k), Busy: busyHere(k, r, now), Row: work.RowView{ID: k.ID, Version: k.Version, Name: k.Name, Says: []string{}, Fields: read.Views(read.KitchenFields, r, k, now)}, Slug: k.Slug, Name: k.Name, Words: k.Words,
-		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Week: weekOf(k, r, now), Room: r.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", Now: now.Format(time.RFC3339), NowSays: now.Format("Monday ") + r.Day(now, false) + ", " + r.Clock(now)}
+		Units: k.Units, Scheme: k.Scheme, Keys: k.Keys, Week: weekOf(k, r, now), Room: work.RoomSays(k, now), Now: now.Format(time.RFC3339), NowSays: now.Format("Monday ") + r.Day(now, false) + ", " + r.Clock(now)}
 }
 
 // ChangeKitchen changes the kitchen and makes the plan anew.

@@ -12,9 +12,11 @@ import (
 	"dustyfern/studio/document"
 	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/notebook"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/pantry"
 	"dustyfern/studio/plan"
+	"dustyfern/studio/shelf"
 )
 
 // Service is the use cases. Each is one transaction: it loads, asks the craft
@@ -24,13 +26,16 @@ type Service struct {
 	evening.Evening
 	pantry.Keeping
 	document.Documents
-	Demo string // address of the demo studio, "" for none
+	Shelf    shelf.Shelf
+	Notebook notebook.Notebook
+	Demo     string // address of the demo studio, "" for none
 }
 
 // New is the use cases over a store, with a clock.
 func New(store journal.Store, clock func() time.Time) *Service {
 	p := &plan.Planning{Desk: journal.Desk{Store: store, Clock: clock}}
-	return &Service{Planning: p, Evening: evening.Evening{Planning: p}, Keeping: pantry.Keeping{Planning: p}, Documents: document.Documents{Desk: &p.Desk}}
+	return &Service{Planning: p, Evening: evening.Evening{Planning: p}, Keeping: pantry.Keeping{Planning: p}, Documents: document.Documents{Desk: &p.Desk},
+		Shelf: shelf.Shelf{Planning: p}, Notebook: notebook.Notebook{Planning: p}}
 }
 
 // Studios lists the studios by name.

@@ -14,7 +14,7 @@ import (
 // TestArrows keeps the house: what each room may import of ours.
 func TestArrows(t *testing.T) {
 	may := map[string][]string{
-		"craft": {"craft"}, "studio": {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "studio/evening", "studio/pantry", "studio/document", "studio/template", "craft"}, "store": {"studio", "craft"}, "device": {"studio", "craft", "device/protocol"}, "device/protocol": {"craft"}, "reckon": {"craft"},
+		"craft": {"craft"}, "studio": {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "studio/evening", "studio/pantry", "studio/shelf", "studio/notebook", "studio/document", "studio/template", "craft"}, "store": {"studio", "craft"}, "device": {"studio", "craft", "device/protocol"}, "device/protocol": {"craft"}, "reckon": {"craft"},
 		"api": {"studio", "craft", "reckon"}, "demo": {"studio"}, "localpg": {}, "ui": {}, "e2e": {"localpg"},
 		"store/storetest": {"store", "localpg"}, // what the tests of several rooms share
 		// the rooms of the studio, in the order in which data passes them
@@ -24,6 +24,8 @@ func TestArrows(t *testing.T) {
 		"studio/plan":     {"studio/noun", "studio/read", "studio/journal", "studio/work", "craft"},
 		"studio/evening":  {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "craft"},
 		"studio/pantry":   {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "craft"},
+		"studio/shelf":    {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "craft"},
+		"studio/notebook": {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "craft"},
 		"studio/document": {"studio/noun", "studio/read", "studio/journal", "studio/work", "studio/plan", "craft"},
 	}
 	cmd := exec.Command("go", "list", "-json=ImportPath,Imports", "./...")

@@ -36,6 +36,7 @@ type settings struct {
 	noDemo bool
 	fast   bool
 	scale  string
+	room   string
 	heat   string
 	quiet  bool // says nothing of its progress
 }
@@ -82,6 +83,7 @@ func start(args []string) int {
 	f.StringVar(&s.clock, "clock", "", "")
 	f.StringVar(&s.scale, "scale", "", "the scale: tcp://HOST:PORT, or a serial port such as /dev/ttyUSB0 (default: a stand-in)")
 	f.StringVar(&s.heat, "thermometer", "", "the thermometer: tcp://HOST:PORT, or a serial port (default: a stand-in)")
+	f.StringVar(&s.room, "room", "", "the room sensor: tcp://HOST:PORT, or a serial port (default: a stand-in)")
 	f.BoolVar(&s.noDemo, "empty", false, "do not load the demo studio")
 	f.BoolVar(&s.fast, "fast", false, "")
 	if err := f.Parse(args); err != nil {
@@ -230,7 +232,11 @@ func (d *data) run(ctx context.Context, listener net.Listener, address string) i
 	if err != nil {
 		return fail("the stand-in for a thermometer cannot listen: %v.", err)
 	}
-	handler, _ := api.New(api.Options{Scale: scale, Thermometer: heat, Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
+	room, err := d.openRoom(following, service)
+	if err != nil {
+		return fail("the stand-in for a room sensor cannot listen: %v.", err)
+	}
+	handler, _ := api.New(api.Options{Scale: scale, Thermometer: heat, Room: room, Service: service, Live: live, UI: dist, Log: d.log, Reset: d.resetDemo(service)})
 	server := &http.Server{Handler: handler, ReadHeaderTimeout: 5 * time.Second, ReadTimeout: 15 * time.Second, WriteTimeout: 30 * time.Second, IdleTimeout: 2 * time.Minute,
 		ErrorLog: slog.NewLogLogger(d.log.Handler(), slog.LevelWarn)}
 	server.RegisterOnShutdown(live.Close)
@@ -306,4 +312,53 @@ func (d *data) openThermometer(ctx context.Context) (*api.Thermometer, error) {
 	go t.Run(ctx)
 	out.Reads = t
 	return out, nil
+}
+
+// openRoom reads the room sensor that was named, or a stand-in on a free port, and keeps
+// what it says by the minute.
+func (d *data) openRoom(ctx context.Context, service *studio.Service) (*api.RoomSensor, error) {
+	address := d.s.room
+	out := &api.RoomSensor{Modes: device.RoomModes}
+	if address == "" {
+		in, err := device.NewRooms(uint64(d.clock().Unix()/86400), 100*time.Millisecond, d.clock)
+		if err != nil {
+			return nil, err
+		}
+		go in.Run(ctx)
+		address, out.StandIn = in.Address(), in
+	}
+	sensor := device.NewRoomSensor(address)
+	go sensor.Run(ctx)
+	go d.keepRoom(ctx, sensor, service)
+	out.Reads = sensor
+	return out, nil
+}
+
+// keepEvery is how often it is looked whether a minute has gone by.
+const keepEvery = 500 * time.Millisecond
+
+// keepRoom keeps what the sensor says, once a minute of the program's clock: what was heard
+// in it, and at once what is heard first after a silence.
+func (d *data) keepRoom(ctx context.Context, sensor *device.RoomSensor, service *studio.Service) {
+	tick := time.NewTicker(keepEvery)
+	defer tick.Stop()
+	var kept time.Time
+	for {
+		select {
+		case <-ctx.Done():
+			return
+		case <-tick.C:
+		}
+		if minute := d.clock().Truncate(time.Minute); !minute.Equal(kept) {
+			heard := sensor.Take()
+			if len(heard) == 0 {
+				continue
+			}
+			if err := service.Shelf.Keep(ctx, heard); err != nil && ctx.Err() == nil {
+				d.log.Warn("what the room sensor says was not kept", "err", err)
+				continue
+			}
+			kept = minute
+		}
+	}
 }

@@ -162,3 +162,6 @@ func Balance(in BalanceIn) (BalanceOut, error) {
 	}
 	return out, nil
 }
+
+// Saturation is how much water warm air holds at most, g/m3 (Magnus).
+func Saturation(tempC float64) float64 { return saturation(tempC) }

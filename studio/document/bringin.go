@@ -67,6 +67,8 @@ type filling struct {
 	tools  []int64
 	lots   []int64
 	orders []int64
+	rack   []int64
+	photos []int64
 	ops    map[string]string
 	done   int
 	of     int
@@ -86,7 +88,7 @@ func bringIn(tx journal.Tx, d *Document, tell func(done, of int)) error {
 	for _, c := range d.Commissions {
 		f.of += len(c.Pieces) + len(c.Steps)
 	}
-	for _, write := range []func() error{f.shelves, f.commissions, f.timers, f.journal, tx.WantPlan, f.tell} {
+	for _, write := range []func() error{f.racks, f.shelves, f.commissions, f.notes, f.timers, f.journal, tx.WantPlan, f.tell} {
 		if err := write(); err != nil {
 			return err
 		}
@@ -108,6 +110,7 @@ func (f *filling) shelves() error {
 		}
 		photos[i] = id
 	}
+	f.photos = photos
 	ts := make([]noun.Tool, len(f.d.Tools))
 	for i, t := range f.d.Tools {
 		t.ID, t.Version, t.DeletedAt, t.Weighings, t.Marks = 0, 1, nil, noun.Some(t.Weighings), noun.Some(t.Marks)
@@ -160,6 +163,7 @@ func (f *filling) commissions() error {
 			if p.Tool > 0 {
 				x.ToolID = &f.tools[p.Tool]
 			}
+			x.Rack = f.rackID(p.Rack)
 			x.Tools = noun.ToolsOf{}
 			for role, no := range p.Tools {
 				x.Tools[role] = f.tools[no]
@@ -227,6 +231,15 @@ func (f *filling) steps(ps []noun.Piece) error {
 			x.Takes, x.Planned.Uses = []noun.Taken{}, nil
 			for _, t := range st.Takes {
 				x.Takes = append(x.Takes, noun.Taken{Lot: f.lots[t.Lot], Name: t.Name, G: t.G})
+			}
+			x.Tended = slices.Clone(st.Tended)
+			for i := range x.Tended {
+				x.Tended[i].Rack = f.rack[x.Tended[i].Rack]
+			}
+			if b := st.Planned.Body; b != nil && b.Rack > 0 {
+				there := *b
+				there.Rack = f.rack[b.Rack]
+				x.Planned.Body = &there
 			}
 			if st.Piece > 0 {
 				x.PieceID = &mine[st.Piece-1].ID

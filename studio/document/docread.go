@@ -59,7 +59,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		if err == nil && version <= 3 {
 			raw, err = upgrade3(raw)
 		}
-		if err == nil && version <= 4 { // what versions 6 and 7 add may be absent
+		if err == nil && version <= 4 { // what versions 6 to 8 add may be absent
 			raw, err = upgrade4(raw)
 		}
 		if err != nil {
@@ -68,7 +68,7 @@ func ReadDocument(raw []byte) (Document, error) {
 	}
 	var d Document
 	usual := noun.NewKitchen("")
-	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides, d.Kitchen.ToFree = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides, usual.ToFree // a document of before has none
+	d.Kitchen.DropG, d.Kitchen.DabG, d.Kitchen.UnitGrams, d.Kitchen.SpoonGrams, d.Kitchen.Sides, d.Kitchen.ToFree, d.Kitchen.AirMS = usual.DropG, usual.DabG, usual.UnitGrams, usual.SpoonGrams, usual.Sides, usual.ToFree, usual.AirMS // a document of before has none
 	dec := json.NewDecoder(bytes.NewReader(raw))
 	dec.DisallowUnknownFields()
 	if err := dec.Decode(&d); err != nil {
@@ -82,7 +82,7 @@ func ReadDocument(raw []byte) (Document, error) {
 	d.Format = DocumentFormat
 	k := &d.Kitchen
 	k.Trays, k.Hours, k.Exceptions, k.Room = noun.Some(k.Trays), noun.Some(k.Hours), noun.Some(k.Exceptions), noun.Some(k.Room)
-	k.Busy = noun.Some(k.Busy)
+	k.Busy, k.Expects = noun.Some(k.Busy), noun.Some(k.Expects)
 	if k.UnitGrams == nil {
 		k.UnitGrams = noun.UnitGrams{}
 	}
@@ -131,7 +131,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 7
+const documentVersion = 8
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
@@ -188,6 +188,9 @@ func (d *Document) check() error {
 		if err := work.CheckLot(fmt.Sprintf("lots[%d]", i), l); err != nil {
 			return err
 		}
+	}
+	if err := d.checkDrying(); err != nil {
+		return err
 	}
 	for i := range d.Commissions {
 		if err := d.checkCommission(i); err != nil {
@@ -273,6 +276,9 @@ func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
 	if p.Tool < 0 || p.Tool > len(d.Tools) {
 		return fault.New(fault.UnknownValue, at+".tool", "There is no tool number %d.", p.Tool)
 	}
+	if p.Rack != nil && (*p.Rack < 1 || *p.Rack > int64(len(d.Racks))) {
+		return fault.New(fault.UnknownValue, at+".rack", "There is no place number %d to dry in.", *p.Rack)
+	}
 	for role, no := range p.Tools {
 		if no < 1 || no > int64(len(d.Tools)) {
 			return fault.New(fault.UnknownValue, at+".tools."+role, "There is no tool number %d.", no)
@@ -314,6 +320,7 @@ func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
 	if len(p.TrialText) > read.MostText || !slices.Contains([]string{"", work.FromGels, work.FromLeftovers, work.FromNothing}, p.ColourFrom) {
 		return fault.New(fault.UnknownValue, at+".colourFrom", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
+	p.Rack = nil // a number of the document, looked at above
 	return read.CheckRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)
 }
 
@@ -335,6 +342,8 @@ func (d *Document) checkStep(at string, commission, pieces int, begun bool, st S
 		return fault.New(fault.UnknownValue, at+".op", "%q is no step of that piece: p%d-%d.1.press is wanted, or c%d.pack for the assembly.", st.Op, commission, max(1, st.Piece), commission)
 	case slices.ContainsFunc(st.Takes, func(t noun.Taken) bool { return t.Lot < 1 || t.Lot > int64(len(d.Lots)) || !(t.G >= 0 && t.G <= 1e6) }):
 		return fault.New(fault.UnknownValue, at+".takes", "Grams are taken out of a lot of the document, by its number.")
+	case len(st.Tended) > noun.MostDone || slices.ContainsFunc(st.Tended, func(t noun.Tended) bool { return t.Rack < 0 || t.Rack > int64(len(d.Racks)) || !t.Known() }) || st.Planned.Body != nil && (st.Planned.Body.Rack < 0 || st.Planned.Body.Rack > int64(len(d.Racks))):
+		return fault.New(fault.UnknownValue, at+".tended", "What is done to pieces that dry is turn, bag, unbag, rack, support or tray, with a place of the document.")
 	case st.Title == "" || st.Kind == "":
 		return fault.New(fault.Required, at+".op", "A step has a kind and a title.")
 	case len(st.Fills) > mostOf.fills || len(st.Breaks) > mostOf.fills || len(st.Weighed) > mostOf.fills || len(st.Says)+len(st.Checks)+len(st.Cautions)+len(st.Ways)+len(st.Figures)+len(st.Planned.Marks) > mostOf.lines:

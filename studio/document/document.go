@@ -24,7 +24,7 @@ import (
 type Documents struct{ Desk *journal.Desk }
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
-const DocumentFormat = documentName + "/7"
+const DocumentFormat = documentName + "/8"
 
 const documentName = "dustyfern-studio"
 
@@ -37,10 +37,13 @@ type Document struct {
 	Format      string          `json:"format"`
 	Kitchen     noun.Kitchen    `json:"kitchen"`
 	Ways        []noun.OwnWay   `json:"ways"`
-	Photos      [][]byte        `json:"photos,omitempty"` // JPEGs in base64: those of tools
+	Photos      [][]byte        `json:"photos,omitempty"` // JPEGs in base64: those of tools and notes
 	Tools       []noun.Tool     `json:"tools"`
 	Lots        []noun.Lot      `json:"lots"`
+	Racks       []noun.Rack     `json:"racks,omitempty"`
+	Readings    []noun.Reading  `json:"readings,omitempty"` // of the last days, by the hour
 	Commissions []CommissionDoc `json:"commissions"`
+	Notes       []noun.Note     `json:"notes,omitempty"`
 	Timers      []noun.Timer    `json:"timers"`
 	Journal     []EntryDoc      `json:"journal"`
 }

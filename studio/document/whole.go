@@ -21,6 +21,7 @@ type whole struct {
 	toolNo  map[int64]int
 	lotNo   map[int64]int64
 	orderNo map[int64]int
+	rackNo  map[int64]int64
 	ops     map[string]string // names of steps: by our ids, by numbers
 }
 
@@ -34,7 +35,7 @@ func wholeOf(tx journal.Tx, k *noun.Kitchen, now time.Time) (Document, error) {
 		b.Start, b.End = b.Start.UTC(), b.End.UTC()
 	}
 	w.doc.Kitchen.ID, w.doc.Kitchen.Version, w.doc.Kitchen.Slug = 0, 0, "" // the address is the importer's affair
-	for _, part := range []func() error{w.ways, w.tools, w.lots, w.commissions, w.timers, w.entries} {
+	for _, part := range []func() error{w.racks, w.ways, w.tools, w.lots, w.commissions, w.notes, w.timers, w.entries} {
 		if err := part(); err != nil {
 			return w.doc, err
 		}
@@ -142,6 +143,9 @@ func (w *whole) piece(p noun.Piece, position int) PieceDoc {
 	if p.ToolID != nil {
 		y.Tool = w.toolNo[*p.ToolID]
 	}
+	if y.Rack = nil; p.Rack != nil && w.rackNo[*p.Rack] > 0 {
+		y.Rack = new(w.rackNo[*p.Rack])
+	}
 	y.Tools = noun.ToolsOf{}
 	for role, id := range p.Tools {
 		if no, ok := w.toolNo[id]; ok {
@@ -218,6 +222,7 @@ func (w *whole) steps(mine []noun.Step, pieceNo map[int64]int, opNo map[string]s
 		}
 		y.PlannedStart, y.PlannedEnd = y.PlannedStart.UTC(), y.PlannedEnd.UTC()
 		noun.Utc(&y.ActualStart, &y.ActualEnd)
+		y.Tended, y.Planned.Body = w.tended(st.Tended), w.body(st.Planned.Body)
 		y.Away = slices.Clone(st.Away)
 		for i := range y.Away {
 			y.Away[i].From = y.Away[i].From.UTC()

@@ -115,7 +115,7 @@ func (s *Evening) Bench(ctx context.Context, slug, at string) (out BenchView, er
 type benchFor struct{ at, who string }
 
 func (s *Evening) benchNow(tx journal.Tx, k *noun.Kitchen, for_ benchFor, now time.Time) (BenchView, error) {
-	out := BenchView{who: for_.who, Others: []plan.LineStep{}, r: read.Reader{K: k}, Heading: now.Format("Monday"), Room: read.Reader{K: k}.Temp(k.TempC) + ", " + read.Trimmed(k.RHPercent, 0) + " %", ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
+	out := BenchView{who: for_.who, Others: []plan.LineStep{}, r: read.Reader{K: k}, Heading: now.Format("Monday"), Room: work.RoomSays(k, now), ClockMS: now.UnixMilli(), Waiting: []WaitView{}, Timers: []TimerView{}, Next: []plan.LineStep{}, Offers: []plan.LineStep{}, Done: []plan.LineStep{},
 		Evening: []plan.LineStep{}, Waits: []plan.LineStep{}, LayOut: []string{}, Ending: []EndingPart{}, Moved: []noun.MovedLine{}, Reasons: breakReasons, People: k.People(), Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
 	switch h := now.Hour(); {
 	case h < 12:

@@ -184,6 +184,11 @@ func (s *Desk) enter(tx Tx, k *noun.Kitchen, now time.Time, by actor, do func(a 
 	if len(a.rows) == 0 {
 		return nil, nil
 	}
+	if slices.ContainsFunc(a.rows, func(t Touched) bool { return t.Noun == "note" }) {
+		if err := Relearn(tx); err != nil {
+			return nil, err
+		}
+	}
 	e := &Entry{At: now.Truncate(time.Microsecond), Who: who, Says: a.says, Act: by.act, CommissionID: a.commission, Bench: a.Bench, Kind: a.kind, Undoes: a.undoes, Rows: a.rows}
 	if err := tx.AddEntry(e); err != nil {
 		return nil, err
@@ -225,4 +230,15 @@ func (e *Entry) movesPlan() bool {
 		}
 	}
 	return false
+}
+
+// Relearn keeps what the notes teach of drying: it follows from them, so taking a note back
+// takes back what it taught.
+func Relearn(tx Tx) error {
+	notes, err := tx.TeachingNotes(noun.MostTeaching)
+	if err != nil {
+		return err
+	}
+	b := noun.Learn(notes)
+	return tx.KeepBelief(&b)
 }

@@ -16,7 +16,7 @@ type Kind interface {
 }
 
 // Kinds by their word.
-var Kinds = map[string]Kind{"kitchen": &Kitchens, "tool": &Tools, "way": &OwnWays, "lot": &Lots, "commission": &Commissions, "piece": &Pieces}
+var Kinds = map[string]Kind{"kitchen": &Kitchens, "tool": &Tools, "way": &OwnWays, "lot": &Lots, "rack": &Racks, "note": &Notes, "commission": &Commissions, "piece": &Pieces}
 
 // Make implements Kind.
 func (n *RowKind[T]) Make(a *Acting, parent int64, set map[string]string) error {

@@ -102,10 +102,11 @@ type stepFacts struct {
 	Clocked                  bool
 	Pinned                   *time.Time
 	Away                     []noun.Away
+	Tended                   []noun.Tended
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked, st.Pinned, st.Away}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked, st.Pinned, st.Away, st.Tended}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

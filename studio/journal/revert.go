@@ -40,13 +40,13 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 		return a.revertTimer(t)
 	}
 	st, err := a.Step(t.Op)
-	if errors.Is(err, ErrNotFound) && t.onlyPin() {
+	if errors.Is(err, ErrNotFound) && t.only("Pinned") {
 		return "", nil // the pin went with its step
 	}
 	if err != nil {
 		return "", err
 	}
-	if !st.Attended { // a line of before, when waits were kept as facts
+	if !st.Attended && !t.only("Tended") { // a line of before, when waits were kept as facts
 		return "", nil
 	}
 	f := factsOf(&st)
@@ -60,16 +60,16 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 	if since, err = putBack(&f, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
-	st.Pinned, st.Away = f.Pinned, f.Away
+	st.Pinned, st.Away, st.Tended = f.Pinned, f.Away, f.Tended
 	st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked = f.ActualStart, f.ActualEnd, f.PlannedStart, f.PlannedEnd, f.Fills, f.Breaks, f.Made, f.Takes, f.Longer, f.Weighed, f.Who, f.Clocked
 	return "", a.SaveStep(&st)
 }
 
-// onlyPin tells that nothing but the pin of a step was touched.
-func (t *Touched) onlyPin() bool {
+// only tells that nothing but one fact of a step was touched.
+func (t *Touched) only(fact string) bool {
 	for _, side := range []fields{t.Before, t.After} {
 		for name := range side {
-			if name != "Pinned" {
+			if base, _, _ := strings.Cut(name, "["); base != fact {
 				return false
 			}
 		}

@@ -5,6 +5,7 @@ import (
 	"errors"
 	"time"
 
+	"dustyfern/craft/drying"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
 )
@@ -107,6 +108,16 @@ type Tx interface {
 	ReplaceSteps(drop []string, steps []noun.Step) error
 	SaveStep(s *noun.Step) error               // its facts
 	GiveBody(op string, body *noun.Body) error // to a drying that was begun before such was kept
+
+	AddReadings(all []noun.Reading) error // of the air: one a minute and place, the hours with them
+	Strip(rack int64, from, to time.Time, step time.Duration) ([]noun.Stretched, error)
+	ForgetMinutes(before time.Time) error
+	KeepBelief(b *drying.Belief) error
+	TeachingNotes(most int) ([]noun.Note, error)                        // of drying, the latest first
+	NotesOf(ops []string) ([]noun.Note, error)                          // seen at these steps, in order
+	NotesOfPiece(name string, not int64, most int) ([]noun.Note, error) // of pieces of that name in other orders, the latest first
+	MinutesByMonth(since time.Time) ([]noun.MonthOf, error)
+	Notes(find noun.NoteFind, skip, most int) ([]noun.Note, error) // the latest first
 
 	Timers() ([]noun.Timer, error)  // of one's own, that nobody has answered
 	Answers() ([]noun.Timer, error) // to clocks of waits, of open commissions

@@ -20,7 +20,7 @@ func NewKitchen(name string) Kitchen {
 	return Kitchen{Version: 1, Slug: slug, Name: name, TimeZone: "Europe/London", TempC: 21, RHPercent: 50, FreezerPlaces: 4, ScaleStepG: 0.1, Powder: "cmc", School: "modelling",
 		Words: "uk", Units: "metric", Scheme: "system", Keys: true, BufferMinutes: 60, Confidence: 0.9, ToDarker: 2, ToLighter: 8, ToWhite: 12, ToFree: 20, WhiteFrom: 95,
 		KneadFirst: 6, KneadMore: 2, PutOnBase: 4, PutOnSmall: 0.75, PutOnLarge: 1.5, SettleMinutes: 60, PackMinutes: 15, FreshDays: 4,
-		Trays: []Tray{{2, 400, 300}}, Exceptions: []Exception{}, Busy: []Busy{}, Room: []RoomSaid{}, UnitGrams: UnitGrams{}, SpoonGrams: UnitGrams{}, Sides: Sides{}, DropG: 0.045, DabG: 0.015,
+		Trays: []Tray{{2, 400, 300}}, AirMS: StillAir, Expects: []Expected{}, Exceptions: []Exception{}, Busy: []Busy{}, Room: []RoomSaid{}, UnitGrams: UnitGrams{}, SpoonGrams: UnitGrams{}, Sides: Sides{}, DropG: 0.045, DabG: 0.015,
 		Hours: []Hours{{Weekday: 2, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 4, From: "19:00", To: "22:00", People: []string{}}, {Weekday: 6, From: "09:00", To: "13:00", People: []string{}}}}
 }
 

@@ -55,6 +55,11 @@ type Kitchen struct {
 	CalendarKey   string      `json:"-"`                           // who knows it reads the line as a calendar; "": nobody
 	ToFree        int         `json:"toFree"`                      // minutes until a board is free of an allergen
 	MixWith       string      `json:"mixWith"`                     // what "modelling paste" means in "1:1 with modelling paste"
+	AirMS         float64     `json:"airMS"`                       // how fast its air moves
+	Sensor        string      `json:"sensor"`                      // what its room sensor calls it; "": none
+	Expects       []Expected  `json:"expects" gorm:"serializer:json"`
+
+	Around Surroundings `json:"-" gorm:"-"` // read with it, never saved
 }
 
 // Sides is which side this studio is on where good makers differ, by question.
@@ -246,6 +251,7 @@ type Piece struct {
 	Bent          bool     `json:"bent"`
 	Joined        string   `json:"joined"`
 	Support       string   `json:"support"`
+	Rack          *int64   `json:"rack,omitempty"` // where it dries; nil: in the kitchen. In a document its number
 	Carries       bool     `json:"carries"`
 	Bagged        bool     `json:"bagged"`
 	HandledSoon   bool     `json:"handledSoon"`
@@ -327,6 +333,7 @@ type Step struct {
 	Clocked      bool       `json:"clocked,omitempty"`                        // both its beginning and its end were seen
 	Pinned       *time.Time `json:"pinned,omitempty"`                         // somebody wants it begun just then
 	Away         []Away     `json:"away,omitempty" gorm:"serializer:json"`    // hands were called off, and came back
+	Tended       []Tended   `json:"tended,omitempty" gorm:"serializer:json"`  // of a drying: what hands did to it meanwhile
 
 	// Never is that a wait which runs does not end in this room: it follows from the facts
 	// and is not kept.

@@ -20,28 +20,20 @@ const (
 
 // SaysRoom notes that the room is another one from now on than it was.
 func (k *Kitchen) SaysRoom(tempC, rhPercent float64, now time.Time) {
-	now = now.UTC().Truncate(time.Second)
-	said := slices.Clone(k.Room)
-	if len(said) == 0 {
-		said = []RoomSaid{{TempC: tempC, RHPercent: rhPercent}} // as it had always been
-	}
-	said = append(said, RoomSaid{now, k.TempC, k.RHPercent})
-	for len(said) > 1 && (said[1].At.Before(now.Add(-roomKept)) || len(said) > MostRoomSaid) {
-		said = said[1:]
-	}
-	k.Room = said
+	k.Room = said(k.Room, tempC, rhPercent, RoomSaid{now, k.TempC, k.RHPercent})
 }
 
-// RoomFrom is the room from an instant on: as it was then, and each change since.
-func (k *Kitchen) RoomFrom(at time.Time) []RoomSaid {
-	out := []RoomSaid{{at, k.TempC, k.RHPercent}}
-	for i, r := range k.Room {
-		switch {
-		case !r.At.After(at) || i == 0:
-			out = []RoomSaid{{at, r.TempC, r.RHPercent}}
-		default:
-			out = append(out, r)
-		}
+// said is what was said of an air, with what is said now; before the first it had always
+// been as it was.
+func said(room []RoomSaid, tempC, rhPercent float64, is RoomSaid) []RoomSaid {
+	is.At = is.At.UTC().Truncate(time.Second)
+	out := slices.Clone(room)
+	if len(out) == 0 {
+		out = []RoomSaid{{TempC: tempC, RHPercent: rhPercent}}
+	}
+	out = append(out, is)
+	for len(out) > 1 && (out[1].At.Before(is.At.Add(-roomKept)) || len(out) > MostRoomSaid) {
+		out = out[1:]
 	}
 	return out
 }
@@ -60,4 +52,5 @@ type Body struct {
 	// of the room for which it was planned; 0: not kept
 	TempC     float64 `json:"tempC,omitempty"`
 	RHPercent float64 `json:"rhPercent,omitempty"`
+	Rack      int64   `json:"rack,omitempty"` // where it is laid out
 }

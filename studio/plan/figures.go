@@ -45,7 +45,8 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 		body, stages := in.w.BodyOf(y.DryUntil)
 		l.marks(s, in.w, y.Dry, stages)
 		if s.Planned.Body = body; body != nil {
-			s.Planned.Body.TempC, s.Planned.Body.RHPercent = l.b.Kitchen.TempC, l.b.Kitchen.RHPercent
+			at := in.w.Air().Series[0]
+			s.Planned.Body.TempC, s.Planned.Body.RHPercent = at.TempC, at.RHPercent
 		}
 		if k := in.link.kept; k != nil && k.Planned.Body != nil { // what lies there is what was laid out
 			s.Planned.Body = k.Planned.Body

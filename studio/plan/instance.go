@@ -84,12 +84,9 @@ func instance(ctx context.Context, b *work.Means, commissions []noun.Commission,
 	if b.Kitchen.FreezerPlaces > 0 {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "freezer", Kind: "freezer", Capacity: b.Kitchen.FreezerPlaces})
 	}
-	trays := 0
-	for _, t := range b.Kitchen.Trays {
-		trays += t.Count
-	}
-	if trays > 0 {
-		l.in.Resources = append(l.in.Resources, bench.Resource{ID: "tray", Kind: "tray", Capacity: trays})
+	l.trays(0, b.Kitchen.Trays)
+	for _, r := range b.Kitchen.Around.Racks {
+		l.trays(r.ID, r.Trays)
 	}
 	mine := map[int64][]*noun.Piece{}
 	for i := range pieces {
@@ -170,7 +167,7 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		case w.Strength == 0 && p.Dough == "":
 			why.Say, why.Stage = "Its paste is not settled: two demands clash.", "paste"
 		case l.stuck(p.ID) != nil:
-			why.Say, why.Stage, why.Code = NeverSays(l.stuck(p.ID), l.b.Kitchen), "dry", "never"
+			why.Say, why.Stage, why.Code = NeverSays(l.stuck(p.ID), l.b.Kitchen, l.b.Now), "dry", "never"
 		case w.Never != "" && !l.laidOut(w):
 			why.Say, why.Stage, why.Code = w.Never, "dry", "never"
 			if d := w.View.Dry; d != nil && len(d.Help) > 0 {

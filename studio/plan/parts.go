@@ -44,6 +44,45 @@ func (l *liner) capacity(id string) int {
 	return 0
 }
 
+// trays of a place are held apart from those of another.
+func (l *liner) trays(rack int64, all []noun.Tray) {
+	n := 0
+	for _, t := range all {
+		n += t.Count
+	}
+	l.resource(trayOf(rack), "tray", n)
+}
+
+// trayOf is what the trays of a place are called in the task.
+func trayOf(rack int64) string {
+	if rack == 0 {
+		return "tray"
+	}
+	return fmt.Sprintf("tray.r%d", rack)
+}
+
+// rackFor is where a batch dries: where it was put last, or where its piece does.
+func (l *liner) rackFor(w *work.Reckoned, x *batchOf) int64 {
+	rack := w.Rack()
+	if x == nil {
+		return l.there(rack)
+	}
+	for i := range x.links {
+		if k := x.links[i].kept; k != nil && !k.Attended && k.ActualStart != nil && k.Planned.Body != nil {
+			rack = work.LastRack(k)
+		}
+	}
+	return l.there(rack)
+}
+
+// there is a place that is still there: else the kitchen.
+func (l *liner) there(rack int64) int64 {
+	if l.b.Kitchen.RackOf(rack) == nil {
+		return 0
+	}
+	return rack
+}
+
 func (l *liner) resource(id, kind string, capacity int) {
 	if capacity > 0 && l.capacity(id) == 0 {
 		l.in.Resources = append(l.in.Resources, bench.Resource{ID: id, Kind: kind, Capacity: capacity})
@@ -65,14 +104,17 @@ func (l *liner) colour(swatch string) {
 // use is what a step takes of a tool by its role, as the plan knows it; none when
 // that is without limit. More than there is is as much as there is: what splits a
 // batch has been judged already.
-func (l *liner) use(w *work.Reckoned, u bench.Use, pieces int) (bench.Use, bool) {
+func (l *liner) use(w *work.Reckoned, x *batchOf, u bench.Use) (bench.Use, bool) {
 	id, kind, capacity := "", "", 0
 	switch t := w.ToolOf(u.Resource); {
 	case u.Resource == "tray" && l.holder(w) != nil:
 		t := l.holder(w)
 		id, kind, capacity = fmt.Sprintf("tool%d", t.ID), "former", t.Places()
-		u.Count = pieces
-	case u.Resource == "tray" || u.Resource == "freezer":
+		u.Count = x.pieces
+	case u.Resource == "tray":
+		id = trayOf(l.rackFor(w, x))
+		capacity = l.capacity(id)
+	case u.Resource == "freezer":
 		id, capacity = u.Resource, l.capacity(u.Resource)
 	case t != nil && t.Presses():
 		id, kind, capacity = fmt.Sprintf("tool%d", t.ID), "mould", t.InUse()
@@ -283,8 +325,8 @@ func (l *liner) chain(w *work.Reckoned, n, window int) (*technique.ChainOut, str
 	if err != nil {
 		return nil, l.b.ChainSays(w.Way, err)
 	}
-	if l.capacity("tray") == 0 && l.holder(w) == nil && onTrays(&out) {
-		return nil, "there is no tray in the kitchen to dry it on."
+	if rack := l.there(w.Rack()); l.capacity(trayOf(rack)) == 0 && l.holder(w) == nil && onTrays(&out) {
+		return nil, "there is no tray in " + l.b.Kitchen.RackName(rack) + " to dry it on."
 	}
 	return &out, ""
 }

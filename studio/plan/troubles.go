@@ -210,7 +210,7 @@ func (t *troubles) never(near []noun.Step, k *noun.Kitchen) {
 			continue
 		}
 		t.nevers = append(t.nevers, *st.PieceID)
-		x := noun.Trouble{Code: "never", CommissionID: st.CommissionID, PieceID: *st.PieceID, Stops: true, Says: NeverSays(st, k),
+		x := noun.Trouble{Code: "never", CommissionID: st.CommissionID, PieceID: *st.PieceID, Stops: true, Says: NeverSays(st, k, t.now),
 			Remedy: work.WouldHelp(st, k, t.now, r), Do: "What would help", To: pageOf(st.CommissionID, "dry") + fmt.Sprintf("?piece=%d", *st.PieceID)}
 		if x.Remedy == "" {
 			x.Remedy = "No air of a kitchen helps: a drying box, thinner pieces, or another paste."
@@ -220,12 +220,17 @@ func (t *troubles) never(near []noun.Step, k *noun.Kitchen) {
 }
 
 // NeverSays that what lies there does not come to it in this room.
-func NeverSays(st *noun.Step, k *noun.Kitchen) string {
+func NeverSays(st *noun.Step, k *noun.Kitchen, now time.Time) string {
+	tempC, rhPercent, _ := k.NowIn(work.LastRack(st), now)
+	in := "this room"
+	if r := k.RackOf(work.LastRack(st)); r != nil {
+		in = r.Name
+	}
 	comes := map[string]string{"hold": "do not come to hold", "firm": "do not get firm", "hard": "do not get hard"}[st.Planned.Body.Until]
 	if st.Planned.Body.Sets {
-		return fmt.Sprintf("%s %s in this room: %s is too warm.", read.UpperFirst(st.Planned.What()), comes, read.Reader{K: k}.Temp(k.TempC))
+		return fmt.Sprintf("%s %s in %s: %s is too warm.", read.UpperFirst(st.Planned.What()), comes, in, read.Reader{K: k}.Temp(tempC))
 	}
-	return fmt.Sprintf("%s %s in this room: %s %% humidity is too damp.", read.UpperFirst(st.Planned.What()), comes, read.Trimmed(k.RHPercent, 0))
+	return fmt.Sprintf("%s %s in %s: %s %% humidity is too damp.", read.UpperFirst(st.Planned.What()), comes, in, read.Trimmed(rhPercent, 0))
 }
 
 // missed are steps that could not be kept: their hour came and went, and they hang

@@ -226,7 +226,8 @@ func (in *inputs) waysToTry(late []int64) (out []WayOut) {
 			out = append(out, WayOut{Says: "Let go of the pin: " + st.Title, Kind: "pin", Op: st.Op, Version: 1, Set: map[string]string{}})
 		}
 	}
-	if k.RHPercent > drierPercent {
+	in.drierPlaces(late, titles, &pieces)
+	if k.RHPercent > drierPercent && !k.Varies(0, in.now) { // what is read is not said otherwise
 		kitchen(fmt.Sprintf("Drier air: %d %% where pieces dry, in a drying box or with a dehumidifier", drierPercent), "rhPercent", fmt.Sprintf("%d %%", drierPercent))
 	}
 	if k.Confidence > 0.5 {
@@ -301,5 +302,26 @@ func (in *inputs) moreHours(r read.Reader, day time.Time, offer func(says, field
 			more.People = []string{"Me", "Helper"}
 		}
 		set("A second pair of hands on "+name, more)
+	}
+}
+
+// drierPlaces offers to let pieces of late orders dry where the air is drier.
+func (in *inputs) drierPlaces(late []int64, titles map[int64]string, out *[]WayOut) {
+	_, here, _ := in.k.NowIn(0, in.now)
+	for _, rack := range in.k.Around.Racks {
+		if _, there, _ := in.k.NowIn(rack.ID, in.now); there >= here {
+			continue
+		}
+		for i := range in.pieces {
+			p := &in.pieces[i]
+			if !slices.Contains(late, p.CommissionID) || p.DeletedAt != nil || p.Rack != nil {
+				continue
+			}
+			says := p.Name + ": dry them in " + rack.Name
+			if len(late) > 1 {
+				says = titles[p.CommissionID] + ", " + says
+			}
+			*out = append(*out, WayOut{Says: says, Kind: "piece", ID: p.ID, Version: p.Version, Set: map[string]string{"rack": fmt.Sprint(rack.ID)}})
+		}
 	}
 }

@@ -62,7 +62,7 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 			op.Attention = new(y.op.Attention)
 		}
 		for _, u := range y.op.Uses {
-			if u, limited := l.use(w, u, x.pieces); limited && !slices.ContainsFunc(op.Uses, func(v bench.Use) bool { return v.Resource == u.Resource }) {
+			if u, limited := l.use(w, x, u); limited && !slices.ContainsFunc(op.Uses, func(v bench.Use) bool { return v.Resource == u.Resource }) {
 				op.Uses = append(op.Uses, u)
 			}
 		}
@@ -93,7 +93,7 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 			o.lags = append(o.lags, g)
 		}
 		for _, h := range y.holds {
-			if u, limited := l.use(w, bench.Use{Resource: h.Resource, Count: h.Count}, x.pieces); limited && there(y) {
+			if u, limited := l.use(w, x, bench.Use{Resource: h.Resource, Count: h.Count}); limited && there(y) {
 				l.in.Holds = append(l.in.Holds, bench.Hold{Resource: u.Resource, Count: u.Count, From: id + "." + h.From, To: id + "." + h.To})
 			}
 		}

@@ -246,6 +246,9 @@ func (l *liner) resourceName(id string) string {
 		return "Places in the freezer"
 	case id == "tray":
 		return "Trays"
+	case strings.HasPrefix(id, "tray.r"):
+		n, _ := strconv.ParseInt(strings.TrimPrefix(id, "tray.r"), 10, 64)
+		return "Trays of " + l.b.Kitchen.RackName(n)
 	case strings.HasPrefix(id, "tool"):
 		if n, err := strconv.ParseInt(strings.TrimPrefix(id, "tool"), 10, 64); err == nil && l.b.Tools[n] != nil {
 			return l.b.Tools[n].Name

@@ -21,6 +21,9 @@ var KitchenFields = []*Field[noun.Kitchen]{
 		}},
 	{Name: "tempC", Label: "Room is", group: "How is the room?", Kind: "amount", Dim: "temp", Lo: 5, Hi: 40, Must: true, at: func(k *noun.Kitchen) any { return &k.TempC }},
 	{Name: "rhPercent", Label: "Humidity", group: "How is the room?", Kind: "amount", Dim: "percent", Lo: 5, Hi: 95, Must: true, at: func(k *noun.Kitchen) any { return &k.RHPercent }},
+	airField("How is the room?", func(k *noun.Kitchen) *float64 { return &k.AirMS }),
+	sensorField("How is the room?", func(k *noun.Kitchen) *string { return &k.Sensor }),
+	expectsField,
 	{Name: "hours", Label: "Weekly hours", group: "When are you at the bench?", Kind: "lines", hint: "One stretch a line: Tue 19:00-22:00 Ada, Ben, or Mon-Fri 19:00-22:00. Put (unwelcome) after hours to use only when there is no other way.", usHint: "One stretch a line: Tue 7pm-10pm Ada, Ben, or Mon-Fri 7pm-10pm. Put (unwelcome) after hours to use only when there is no other way.",
 		read: func(_ Reader, text string, k *noun.Kitchen, _ time.Time) error {
 			all, err := lines("hours", text, readWeekly)

@@ -305,3 +305,11 @@ func LabelSays(l *noun.Lot) (out []string) {
 	}
 	return out
 }
+
+// TempSpan is a difference of temperature in the reader's units.
+func (r Reader) TempSpan(c float64) string {
+	if r.Us() {
+		return Trimmed(c*1.8, 0) + " °F"
+	}
+	return Trimmed(c, 0) + " °C"
+}

@@ -296,6 +296,7 @@ var PieceFields = []*Field[noun.Piece]{
 	{Name: "carries", Label: "Carries another piece", group: "How it is used", Kind: "yes", at: func(p *noun.Piece) any { return &p.Carries }},
 	{Name: "joined", Label: "Joined when", group: "How it is joined", Kind: "choice", options: options("", "as is usual", "pliable", "pliable", "semiDry", "semi-dry", "dry", "dry", "cold", "cold from the freezer"), at: func(p *noun.Piece) any { return &p.Joined }},
 	{Name: "support", Label: "Dries on", group: "How it is joined", Kind: "choice", options: options("", "as is usual", "board", "a board", "foam", "foam", "cup", "cups", "dowel", "a dowel", "hook", "hooks", "rack", "a rack"), at: func(p *noun.Piece) any { return &p.Support }},
+	rackField,
 	{Name: "bagged", Label: "Kept in a bag until it goes on", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.Bagged }},
 	{Name: "handledSoon", Label: "Handled within 6 hours of making", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.HandledSoon }},
 	{Name: "dusted", Label: "Dusted or painted", group: "How it is joined", Kind: "yes", at: func(p *noun.Piece) any { return &p.Dusted }},

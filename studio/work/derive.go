@@ -90,7 +90,7 @@ func Derived(steps []noun.Step, k *noun.Kitchen, now time.Time) []noun.Step {
 		}
 		at, end := *start, start.Add(st.PlannedEnd.Sub(st.PlannedStart))
 		st.ActualStart, st.PlannedStart, st.PlannedEnd = &at, at, end
-		redried(st, k)
+		redried(st, k, now)
 		end = st.PlannedEnd
 		if next := c.ByOp[st.Planned.After]; next != nil && next.Attended && next.ActualStart != nil {
 			if next.ActualStart.Before(end) {

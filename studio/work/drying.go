@@ -4,6 +4,7 @@ import (
 	"fmt"
 	"math"
 	"strings"
+	"time"
 
 	"dustyfern/craft/drying"
 	"dustyfern/craft/paste"
@@ -19,10 +20,27 @@ var stageSays = [4][3]string{
 	{"hard", "hard", "dry through"},
 }
 
-// predict asks the model for a piece with this thickness, gum and room.
-func (b *Means) predict(body *technique.Dries, thickness, gum, rh float64, family string) (drying.Forecast, error) {
-	return forecast(&noun.Body{Paste: family, GumPercent: gum, Shape: body.Shape, ThicknessMM: thickness, BodyMM: body.BodyMM, Support: body.Support},
-		[]noun.RoomSaid{{TempC: b.Kitchen.TempC, RHPercent: rh}})
+// predict asks the model for a piece with this thickness and gum, in an air.
+func predict(body *technique.Dries, thickness, gum float64, air Air, family string) (drying.Forecast, error) {
+	return forecast(&noun.Body{Paste: family, GumPercent: gum, Shape: body.Shape, ThicknessMM: thickness, BodyMM: body.BodyMM, Support: body.Support}, air)
+}
+
+// airSays is an air in words: where, and within what it stays over the next day.
+func (b *Means) airSays(rack int64, air *Air) string {
+	lowT, highT, lowR, highR := air.Series[0].TempC, air.Series[0].TempC, air.Series[0].RHPercent, air.Series[0].RHPercent
+	for _, p := range air.Series {
+		if p.At.Sub(air.Series[0].At) <= 24*time.Hour {
+			lowT, highT, lowR, highR = min(lowT, p.TempC), max(highT, p.TempC), min(lowR, p.RHPercent), max(highR, p.RHPercent)
+		}
+	}
+	out := fmt.Sprintf("%s, %s %% humidity", b.Reader.Temp(lowT), read.Trimmed(lowR, 0))
+	if lowT != highT || lowR != highR {
+		out = fmt.Sprintf("%s to %s, %s to %s %% humidity", b.Reader.Temp(lowT), b.Reader.Temp(highT), read.Trimmed(lowR, 0), read.Trimmed(highR, 0))
+	}
+	if r := b.Kitchen.RackOf(rack); r != nil {
+		out = r.Name + ": " + out
+	}
+	return out
 }
 
 // dry says when the pieces pass their stages in this room, and what would help
@@ -32,7 +50,8 @@ func (b *Means) dry(w *Reckoned) {
 	if body == nil {
 		return
 	}
-	v := &DryView{Room: fmt.Sprintf("%s, %s %% humidity", b.Reader.Temp(b.Kitchen.TempC), read.Trimmed(b.Kitchen.RHPercent, 0)), Stages: []StageView{}, Help: []string{}, Notes: []string{}, Dew: []string{}}
+	w.air = b.AirNow(w.Piece, w.family)
+	v := &DryView{Room: b.airSays(rackOf(w.Piece), &w.air), Stages: []StageView{}, Tries: []Try{}, Habits: []Habit{}, Help: []string{}, Notes: []string{}, Dew: []string{}}
 	w.View.Dry = v
 	w.Moments = map[string]*float64{}
 	b.coats(w)
@@ -54,7 +73,8 @@ func (b *Means) dry(w *Reckoned) {
 		return
 	}
 	gum := math.Min(w.Strength, 8)
-	f, err := b.predict(body, body.ThicknessMM, gum, b.Kitchen.RHPercent, w.family)
+	w.air.Factor, w.air.LogSd = b.Kitchen.Pace(w.family, b.Now)
+	f, err := predict(body, body.ThicknessMM, gum, w.air, w.family)
 	if err != nil {
 		v.Never = Sentence(err)
 		w.Never = v.Never
@@ -100,11 +120,12 @@ func (b *Means) dry(w *Reckoned) {
 		needed = w.Stages.Hold
 	}
 	if (w.State == "D" || w.State == "S") && needed == nil {
-		w.Never = fmt.Sprintf("%s will not set here: at %s %% humidity it takes too long or never comes to it.", w.Piece.Name, read.Trimmed(b.Kitchen.RHPercent, 0))
+		_, rh := meanOf(w.air.Series, 72)
+		w.Never = fmt.Sprintf("%s will not set here: at %s %% humidity it takes too long or never comes to it.", w.Piece.Name, read.Trimmed(rh, 0))
 		v.Never = w.Never
 		b.help(w, v, body, gum)
 	}
-	if b.Kitchen.RHPercent >= 60 {
+	if _, rh := meanOf(w.air.Series, 72); rh >= 60 {
 		v.Notes = append(v.Notes, "Over 60 % humidity everything dries slowly.")
 	}
 	if w.State == "S" && w.Stages.Hold != nil && w.Stages.Firm != nil && w.Stages.Hold.P90 >= w.Stages.Firm.P10 {
@@ -129,17 +150,18 @@ func (b *Means) help(w *Reckoned, v *DryView, body *technique.Dries, gum float64
 			v.Help = append(v.Help, b.Reader.Say(ready(what, s)))
 		}
 	}
+	tempC, rhPercent := meanOf(w.air.Series, 72)
 	for _, rh := range []float64{55, 45} {
-		if rh < b.Kitchen.RHPercent {
-			f, err := b.predict(body, body.ThicknessMM, gum, rh, w.family)
+		if rh < rhPercent {
+			f, err := predict(body, body.ThicknessMM, gum, w.air.as(tempC, rh), w.family)
 			say(fmt.Sprintf("Drier air, %.0f %% humidity", rh), f, err)
 		}
 	}
 	thin := math.Max(0.5, body.ThicknessMM*0.6)
-	f, err := b.predict(body, thin, gum, b.Kitchen.RHPercent, w.family)
+	f, err := predict(body, thin, gum, w.air, w.family)
 	say("Thinner, "+b.Reader.Length(thin), f, err)
 	if w.family != "flowerPaste" && len(b.usualAllergens(w, "flowerPaste")) == 0 {
-		f, err := b.predict(body, body.ThicknessMM, paste.FlowerStrength, b.Kitchen.RHPercent, "flowerPaste")
+		f, err := predict(body, body.ThicknessMM, paste.FlowerStrength, w.air, "flowerPaste")
 		say("Flower paste instead", f, err)
 	}
 	if len(v.Help) == 0 {
@@ -150,11 +172,12 @@ func (b *Means) help(w *Reckoned, v *DryView, body *technique.Dries, gum float64
 // thaw says how a chilled piece warms: dew, dusting, and how long it is stiff.
 func (b *Means) thaw(w *Reckoned, v *DryView, body *technique.Dries) {
 	freeze := w.Fore.Chills
-	in := drying.DewIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, ThicknessMM: &body.ThicknessMM, FreezerMinutes: &freeze}
+	tempC, rhPercent := b.Room()
+	in := drying.DewIn{TempC: &tempC, RHPercent: &rhPercent, ThicknessMM: &body.ThicknessMM, FreezerMinutes: &freeze}
 	if w.Piece.Dough != "" {
 		in.DrinksGPerM2 = new(0.0)
 	}
-	d, err := once(fmt.Sprintf("dew|%v|%v|%v|%v|%v", b.Kitchen.TempC, b.Kitchen.RHPercent, body.ThicknessMM, freeze, w.Piece.Dough != ""), func() (drying.DewOut, error) { return drying.Dew(in) })
+	d, err := once(fmt.Sprintf("dew|%v|%v|%v|%v|%v", tempC, rhPercent, body.ThicknessMM, freeze, w.Piece.Dough != ""), func() (drying.DewOut, error) { return drying.Dew(in) })
 	if err != nil {
 		v.Dew = append(v.Dew, Sentence(err))
 		return
@@ -177,13 +200,14 @@ func (b *Means) thaw(w *Reckoned, v *DryView, body *technique.Dries) {
 // set is chocolate dough: it does not dry, it sets by temperature.
 func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 	v.Sets = true
-	c, err := drying.Cool(drying.CoolIn{Dough: &w.Piece.Dough, ThicknessMM: &body.ThicknessMM, AirTempC: &b.Kitchen.TempC})
+	tempC, _ := meanOf(w.air.Series, 24)
+	c, err := drying.Cool(drying.CoolIn{Dough: &w.Piece.Dough, ThicknessMM: &body.ThicknessMM, AirTempC: &tempC})
 	if err != nil {
 		v.Never = Sentence(err)
 		w.Never = v.Never
 		return
 	}
-	sets, err := setsIn(&noun.Body{Paste: w.Piece.Dough, ThicknessMM: body.ThicknessMM}, []noun.RoomSaid{{TempC: b.Kitchen.TempC, RHPercent: b.Kitchen.RHPercent}})
+	sets, err := setsIn(&noun.Body{Paste: w.Piece.Dough, ThicknessMM: body.ThicknessMM}, w.air)
 	if err != nil {
 		v.Never = Sentence(err)
 		w.Never = v.Never
@@ -213,7 +237,7 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 	add(&w.Stages.Hold, "hold", "hold", "keeps its shape", sets.Hold)
 	add(&w.Stages.Firm, "firm", "firm", "lift, cut clean, stack", sets.Firm)
 	v.Why = &noun.Why{Rule: "Chocolate dough sets by temperature: it counts kelvin-hours below its soft point.", Formula: "firm when the integral of (soft point - temperature), at most 8 K, comes to 24 K h",
-		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(b.Kitchen.TempC)}, {Name: "thickness", Text: b.Reader.Length(body.ThicknessMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
+		Values: []noun.Named{{Name: "soft point", Text: b.Reader.Temp(c.SoftPointC)}, {Name: "room", Text: b.Reader.Temp(tempC)}, {Name: "thickness", Text: b.Reader.Length(body.ThicknessMM)}, {Name: "time constant", Text: read.Trimmed(c.TimeConstantMinutes, 1) + " min"}}}
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
 	if sets.Firm.Minutes == nil && (w.State == "D" || w.State == "S") {
@@ -286,7 +310,7 @@ func (b *Means) others(w *Reckoned, gum float64) {
 		if body.ID == "main" {
 			continue
 		}
-		f, err := b.predict(body, body.ThicknessMM, gum, b.Kitchen.RHPercent, w.family)
+		f, err := predict(body, body.ThicknessMM, gum, w.air, w.family)
 		if err != nil {
 			continue // what asks for it says that it is missing
 		}
@@ -303,8 +327,9 @@ func (b *Means) others(w *Reckoned, gum float64) {
 
 // coats are when paint and lacquer take the next coat in this room.
 func (b *Means) coats(w *Reckoned) {
+	tempC, rhPercent := b.Room()
 	for _, kind := range drying.Coats() {
-		c, err := drying.Coat(drying.CoatIn{Coat: &kind, TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent})
+		c, err := drying.Coat(drying.CoatIn{Coat: &kind, TempC: &tempC, RHPercent: &rhPercent})
 		if err == nil {
 			for name, x := range map[string]float64{".next": c.NextCoatMinutes, ".p50": c.P50Minutes, ".p90": c.P90Minutes} {
 				w.Moments["coat."+kind+name] = &x

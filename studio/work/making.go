@@ -146,7 +146,7 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	for role, t := range w.roles {
 		in.Tools[role] = t.Asked()
 	}
-	b.places(in.Tools)
+	b.places(in.Tools, b.Kitchen.TraysOf(w.Rack()))
 	in.Manner["dough"] = yes(isSetting(p.Dough))
 	own := p.School != "" || p.PegPercent != nil || p.Dough != ""
 	in.Manner["heavyDose"] = yes(w.AtOnce || !own && w.Way.Defaults["heavyDose"] > 0) // as is usual for it, until another paste is chosen
@@ -218,8 +218,8 @@ func isSetting(dough string) bool {
 
 // places are what every way of making holds: trays, counted as the smallest, and the
 // freezer.
-func (b *Means) places(tools map[string]map[string]float64) {
-	if trays := b.Kitchen.Trays; len(trays) > 0 {
+func (b *Means) places(tools map[string]map[string]float64, trays []noun.Tray) {
+	if len(trays) > 0 {
 		least, n := trays[0], 0
 		for _, t := range trays {
 			n += t.Count
@@ -260,7 +260,8 @@ func (b *Means) foresee(w *Reckoned) (technique.Foreseen, error) {
 func (b *Means) askPaste(w *Reckoned, plain float64) paste.AdviseIn {
 	p := w.Piece
 	chills := w.Fore.Chills >= 1 || p.Chill || w.Way == nil && w.Chilled
-	in := paste.AdviseIn{TempC: &b.Kitchen.TempC, RHPercent: &b.Kitchen.RHPercent, PlainPercent: &plain, ChildrenServed: &w.order.Children, Supported: &p.HeldUp, EdgeMM: p.EdgeMM, Chilled: &chills}
+	tempC, rhPercent := b.Room()
+	in := paste.AdviseIn{TempC: &tempC, RHPercent: &rhPercent, PlainPercent: &plain, ChildrenServed: &w.order.Children, Supported: &p.HeldUp, EdgeMM: p.EdgeMM, Chilled: &chills}
 	size := func(name string) *float64 {
 		if x, ok := w.Fore.Sizes[name].(float64); ok {
 			return &x

@@ -75,6 +75,8 @@ func (b *Means) PieceViews(c *noun.Commission, p *noun.Piece) []read.FieldView {
 	for i := range out {
 		f := &out[i]
 		switch {
+		case f.Name == "rack":
+			f.Choices = read.RackOptions(b.Kitchen)
 		case f.Name == "tool":
 			chosen := int64(0)
 			if p.ToolID != nil {

@@ -37,6 +37,10 @@ type Means struct {
 	Clocked []noun.Clocked              // over steps of these ways of making, the latest first
 	Library *technique.Library
 	Pieces  map[int64]*noun.Piece // of these orders
+	Begins  map[int64]time.Time   // by piece: when it is planned to be laid out to dry
+
+	opens         time.Time // when hands can lay something out next
+	roomC, roomRH float64   // the kitchen's air as it is planned with
 }
 
 // Reckoned is a piece with everything that follows from it.
@@ -78,6 +82,7 @@ type Reckoned struct {
 	Stages   Bands            // of the piece itself
 	Others   map[string]Bands // of its other bodies: a centre, the sheet
 	Never    string           // why it will not set here
+	air      Air              // in which it dries
 }
 
 // Band is a time in minutes: early, middle and late.
@@ -129,7 +134,7 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Reckoned {
 func (b *Means) Mixed(c *noun.Commission, p *noun.Piece) *Reckoned {
 	w := &Reckoned{Piece: p, order: c}
 	w.View = PieceView{ID: p.ID, Version: p.Version, Name: p.Name, Wanted: p.Wanted, Colour: p.Colour, Swatch: p.Swatch,
-		Fields: []read.FieldView{}, Parts: []PartView{}, PartOf: []string{}, Ways: []WayAsked{}, Beside: []BesideView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
+		Last: []LastTime{}, Fields: []read.FieldView{}, Parts: []PartView{}, PartOf: []string{}, Ways: []WayAsked{}, Beside: []BesideView{}, Settings: map[string]string{}, Cautions: []caution.Caution{}, Fits: []noun.Figure{}}
 	b.madeAs(w)
 	if w.Tool != nil {
 		w.View.ToolName = w.Tool.Name

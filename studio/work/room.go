@@ -13,57 +13,193 @@ import (
 	"dustyfern/studio/read"
 )
 
-// stepHours is how long the room takes to become another one: at once, as far as a
-// model can tell that draws straight lines between what was said.
-const stepHours = 1.0 / 3600
+// Air is in what a body dries: the air from when it was laid out, how fast it moves, how
+// fast this kitchen dries, and what hands do to it meanwhile.
+type Air struct {
+	Series        []noun.RoomSaid
+	MovesMS       float64
+	Factor, LogSd float64
+	Tended        drying.Tending
+	Turns         []float64 // in hours
+}
 
-// seriesOf the room, in hours after it was first said.
+// seriesOf an air, in hours after its first point.
 func seriesOf(room []noun.RoomSaid) (out []drying.RoomPoint) {
 	last := -1.0
-	for i, r := range room {
+	for _, r := range room {
 		at := r.At.Sub(room[0].At).Hours()
-		if i > 0 {
-			if before := at - stepHours; before > last {
-				out = append(out, drying.RoomPoint{AtHours: &before, TempC: new(room[i-1].TempC), RHPercent: new(room[i-1].RHPercent)})
-			}
-			if at = math.Max(at, last+2*stepHours); at > drying.LongestHours {
-				break
-			}
+		if at > drying.LongestHours {
+			break
 		}
-		last = at
-		out = append(out, drying.RoomPoint{AtHours: new(at), TempC: new(r.TempC), RHPercent: new(r.RHPercent)})
+		if at > last {
+			out = append(out, drying.RoomPoint{AtHours: &at, TempC: new(r.TempC), RHPercent: new(r.RHPercent)})
+			last = at
+		}
 	}
 	return out
 }
 
-func roomKey(room []noun.RoomSaid) string {
+// key tells one air from another.
+func (a *Air) key() string {
 	var s strings.Builder
-	for _, r := range room {
-		fmt.Fprintf(&s, "|%.4f %v %v", r.At.Sub(room[0].At).Hours(), r.TempC, r.RHPercent)
+	fmt.Fprintf(&s, "|%v %.4f %.4f %v %v", a.MovesMS, a.Factor, a.LogSd, a.Tended, a.Turns)
+	for _, r := range a.Series {
+		fmt.Fprintf(&s, "|%.4f %v %v", r.At.Sub(a.Series[0].At).Hours(), r.TempC, r.RHPercent)
 	}
 	return s.String()
 }
 
-// forecast says when a body passes its stages in a room, which may change. It is the
-// one function by which any screen says a time of drying.
-func forecast(body *noun.Body, room []noun.RoomSaid) (drying.Forecast, error) {
+// as is the same with other air in it.
+func (a Air) as(tempC, rhPercent float64) Air {
+	a.Series = []noun.RoomSaid{{TempC: tempC, RHPercent: rhPercent}}
+	return a
+}
+
+// AirNow is the air of a piece that will be laid out, from when that is planned, and as
+// fast as this kitchen dries its paste.
+func (b *Means) AirNow(p *noun.Piece, family string) Air {
+	rack := rackOf(p)
+	from, known := b.Begins[p.ID]
+	if !known || from.Before(b.Now) {
+		from = b.nextOpening()
+	}
+	return b.airIn(rack, from, family)
+}
+
+func (b *Means) airIn(rack int64, from time.Time, family string) Air {
+	k := b.Kitchen
+	out := Air{MovesMS: k.MovesAt(rack)}
+	if k.Varies(rack, b.Now) {
+		out.Series = k.AirOf(rack, from.Truncate(time.Hour), time.Time{}, b.Now) // by the hour: an answer is asked for often
+	} else {
+		t, rh, _ := k.NowIn(rack, b.Now)
+		out.Series = []noun.RoomSaid{{At: from, TempC: t, RHPercent: rh}}
+	}
+	out.Factor, out.LogSd = k.Pace(family, b.Now)
+	return out
+}
+
+func rackOf(p *noun.Piece) int64 {
+	if p.Rack != nil {
+		return *p.Rack
+	}
+	return 0
+}
+
+// nextOpening is when hands can lay something out next.
+func (b *Means) nextOpening() time.Time {
+	if b.opens.IsZero() {
+		b.opens = b.Now
+		if open := b.Kitchen.OpenHours(b.Now, b.Now.AddDate(0, 0, 7)); len(open) > 0 && open[0].Start.After(b.Now) {
+			b.opens = open[0].Start
+		}
+	}
+	return b.opens
+}
+
+// Room is the kitchen's air for what is planned in it: as it was said, or the mean that is
+// expected of the next day, as finely as a plan should follow it.
+func (b *Means) Room() (tempC, rhPercent float64) {
+	k := b.Kitchen
+	if !k.Varies(0, b.Now) {
+		return k.TempC, k.RHPercent
+	}
+	if b.roomC == 0 {
+		t, rh := meanOf(k.AirOf(0, b.Now.Truncate(time.Hour), b.Now.Add(24*time.Hour), b.Now), 24)
+		b.roomC, b.roomRH = math.Round(2*t)/2, math.Round(rh)
+	}
+	return b.roomC, b.roomRH
+}
+
+// meanOf an air over its first hours.
+func meanOf(series []noun.RoomSaid, hours float64) (tempC, rhPercent float64) {
+	sumT, sumR, sum := 0.0, 0.0, 0.0
+	for i, p := range series {
+		from, until := p.At.Sub(series[0].At).Hours(), hours
+		q := p
+		if i+1 < len(series) {
+			q = series[i+1]
+			until = math.Min(hours, q.At.Sub(series[0].At).Hours())
+		}
+		if d := until - from; d > 0 {
+			sumT, sumR, sum = sumT+d*(p.TempC+q.TempC)/2, sumR+d*(p.RHPercent+q.RHPercent)/2, sum+d
+		}
+	}
+	if sum == 0 {
+		return series[0].TempC, series[0].RHPercent
+	}
+	return sumT / sum, sumR / sum
+}
+
+// airOf a drying that has begun: where it lay and lies, what hands did to it, and the air
+// there, as it was and as it is expected.
+func airOf(st *noun.Step, k *noun.Kitchen, now time.Time) Air {
+	start := *st.ActualStart
+	body := st.Planned.Body
+	hours := func(at time.Time) float64 { return math.Max(0, at.Sub(start).Hours()) }
+	out := Air{}
+	out.Factor, out.LogSd = k.Pace(body.Paste, now)
+	rack, support, from := body.Rack, body.Support, start
+	out.MovesMS = k.MovesAt(rack)
+	var bagged *time.Time
+	for _, t := range st.Tended {
+		switch t.Do {
+		case noun.Turn:
+			out.Turns = append(out.Turns, hours(t.At))
+		case noun.Bag:
+			if bagged == nil {
+				bagged = &t.At
+			}
+		case noun.Unbag:
+			if bagged != nil {
+				out.Tended.Bagged = append(out.Tended.Bagged, drying.Span{FromHours: hours(*bagged), UntilHours: hours(t.At)})
+				bagged = nil
+			}
+		case noun.OnTo, noun.ToRack:
+			if t.Do == noun.OnTo {
+				support = t.Support
+			} else {
+				out.Series = append(out.Series, k.AirOf(rack, from, t.At, now)...)
+				rack, from = t.Rack, t.At
+			}
+			out.Tended.Lies = append(out.Tended.Lies, drying.Lying{FromHours: hours(t.At), Support: support, AirSpeedMS: k.MovesAt(rack)})
+		}
+	}
+	if bagged != nil {
+		out.Tended.Bagged = append(out.Tended.Bagged, drying.Span{FromHours: hours(*bagged), UntilHours: drying.LongestHours})
+	}
+	if before := out.Series; len(before) > 0 && from.Sub(before[len(before)-1].At) > time.Second {
+		last := before[len(before)-1]
+		out.Series = append(out.Series, noun.RoomSaid{At: from.Add(-time.Second), TempC: last.TempC, RHPercent: last.RHPercent})
+	}
+	out.Series = append(out.Series, k.AirOf(rack, from, time.Time{}, now)...)
+	return out
+}
+
+// forecast says when a body passes its stages in an air. It is the one function by which
+// any screen says a time of drying.
+func forecast(body *noun.Body, air Air) (drying.Forecast, error) {
 	gum := math.Min(body.GumPercent, 8)
 	var whole *float64
 	if body.BodyMM > 0 {
 		whole = &body.BodyMM
 	}
-	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%v|%s%s", body.Paste, gum, body.Shape, body.ThicknessMM, body.BodyMM, body.Support, roomKey(room)), func() (drying.Forecast, error) {
-		return drying.Predict(drying.PredictIn{Paste: &body.Paste, GumPercent: &gum, Shape: &body.Shape, ThicknessMM: &body.ThicknessMM, BodyMM: whole, Support: &body.Support,
-			RoomSeries: seriesOf(room), HorizonHours: new(drying.LongestHours)})
+	turns := air.Turns
+	if body.Shape != "sheet" && body.Shape != "block" {
+		turns = nil // only what has two faces can be turned
+	}
+	f, err := once(fmt.Sprintf("dry|%s|%v|%s|%v|%v|%s%s", body.Paste, gum, body.Shape, body.ThicknessMM, body.BodyMM, body.Support, air.key()), func() (drying.Forecast, error) {
+		return drying.Follow(drying.PredictIn{Paste: &body.Paste, GumPercent: &gum, Shape: &body.Shape, ThicknessMM: &body.ThicknessMM, BodyMM: whole, Support: &body.Support,
+			AirSpeedMS: &air.MovesMS, RoomSeries: seriesOf(air.Series), HorizonHours: new(drying.LongestHours), TurnAtHours: turns, TimeFactor: new(math.Min(10, math.Max(0.1, air.Factor))), LogSd: &air.LogSd}, air.Tended)
 	})
 	f.Notes = slices.Clone(f.Notes) // many read it
 	return f, err
 }
 
-// setsIn says when dough holds and is firm in a room that changes.
-func setsIn(body *noun.Body, room []noun.RoomSaid) (drying.Setting, error) {
-	return once(fmt.Sprintf("set|%s|%v%s", body.Paste, body.ThicknessMM, roomKey(room)), func() (drying.Setting, error) {
-		return drying.SetsThrough(body.Paste, body.ThicknessMM, seriesOf(room))
+// setsIn says when dough holds and is firm in an air.
+func setsIn(body *noun.Body, air Air) (drying.Setting, error) {
+	return once(fmt.Sprintf("set|%s|%v%s", body.Paste, body.ThicknessMM, air.key()), func() (drying.Setting, error) {
+		return drying.SetsThrough(body.Paste, body.ThicknessMM, seriesOf(air.Series))
 	})
 }
 
@@ -82,16 +218,16 @@ func bandsOf(f drying.Forecast) Bands {
 	return Bands{stageBand(f.Hold), stageBand(f.Firm), stageBand(f.Skin), stageBand(f.Hard)}
 }
 
-// stagesIn are the stages of a body in a room.
-func stagesIn(body *noun.Body, room []noun.RoomSaid) (out Bands) {
+// stagesIn are the stages of a body in an air.
+func stagesIn(body *noun.Body, air Air) (out Bands) {
 	if body.Sets {
-		s, err := setsIn(body, room)
+		s, err := setsIn(body, air)
 		if err == nil {
 			out.Hold, out.Firm = setBand(s.Hold), setBand(s.Firm)
 		}
 		return out
 	}
-	f, err := forecast(body, room)
+	f, err := forecast(body, air)
 	if err != nil {
 		return out
 	}
@@ -108,16 +244,16 @@ func setBand(s drying.Moment) *Band {
 
 // redried reckons anew a drying that has begun when the room has become another one
 // since: its end, what may be done before, or that it does not end here.
-func redried(st *noun.Step, k *noun.Kitchen) {
+func redried(st *noun.Step, k *noun.Kitchen, now time.Time) {
 	body := st.Planned.Body
 	if body == nil || k == nil || st.ActualStart == nil {
 		return
 	}
-	room := k.RoomFrom(*st.ActualStart)
-	if same := body.RHPercent == 0 || body.RHPercent == room[0].RHPercent && body.TempC == room[0].TempC; len(room) < 2 && same {
+	air := airOf(st, k, now)
+	if same := body.RHPercent == 0 || body.RHPercent == air.Series[0].RHPercent && body.TempC == air.Series[0].TempC; len(air.Series) < 2 && same && len(st.Tended) == 0 && len(k.Around.Belief.Mean) == 0 {
 		return // it lies in the room for which it was planned
 	}
-	stages := stagesIn(body, room)
+	stages := stagesIn(body, air)
 	waits := stages.Of(body.Until)
 	if waits == nil {
 		st.Never = true
@@ -166,9 +302,9 @@ func (w *Reckoned) BodyOf(moment string) (body *noun.Body, stages Bands) {
 		return nil, Bands{}
 	}
 	if w.Sets() {
-		return &noun.Body{Paste: w.Piece.Dough, Shape: dries.Shape, ThicknessMM: dries.ThicknessMM, Support: dries.Support, Sets: true, Until: until}, stages
+		return &noun.Body{Paste: w.Piece.Dough, Shape: dries.Shape, ThicknessMM: dries.ThicknessMM, Support: dries.Support, Sets: true, Until: until, Rack: rackOf(w.Piece)}, stages
 	}
-	return &noun.Body{Paste: w.family, GumPercent: math.Min(w.Strength, 8), Shape: dries.Shape, ThicknessMM: dries.ThicknessMM, BodyMM: dries.BodyMM, Support: dries.Support, Until: until}, stages
+	return &noun.Body{Paste: w.family, GumPercent: math.Min(w.Strength, 8), Shape: dries.Shape, ThicknessMM: dries.ThicknessMM, BodyMM: dries.BodyMM, Support: dries.Support, Until: until, Rack: rackOf(w.Piece)}, stages
 }
 
 // driesTo are rooms that help what dries too slowly: as people can have them, with a
@@ -182,9 +318,11 @@ func WouldHelp(st *noun.Step, k *noun.Kitchen, now time.Time, r read.Reader) str
 	if body == nil || st.ActualStart == nil {
 		return ""
 	}
+	tempC, rhPercent, _ := k.NowIn(LastRack(st), now)
 	ends := func(tempC, rh float64) (time.Time, bool) {
-		room := append(k.RoomFrom(*st.ActualStart), noun.RoomSaid{At: now, TempC: tempC, RHPercent: rh})
-		waits := stagesIn(body, room).Of(body.Until)
+		air := airOf(st, k, now)
+		air.Series = append(upTo(air.Series, now), noun.RoomSaid{At: now, TempC: tempC, RHPercent: rh})
+		waits := stagesIn(body, air).Of(body.Until)
 		if waits == nil {
 			return now, false
 		}
@@ -195,18 +333,63 @@ func WouldHelp(st *noun.Step, k *noun.Kitchen, now time.Time, r read.Reader) str
 		if err != nil {
 			return ""
 		}
-		if at, ok := ends(soft-4, k.RHPercent); ok {
+		if at, ok := ends(soft-4, rhPercent); ok {
 			return fmt.Sprintf("Cooler, %s: firm %s.", r.Temp(soft-4), r.Time(at, now))
 		}
 		return ""
 	}
 	for _, rh := range driesTo {
-		if rh >= k.RHPercent {
+		if rh >= rhPercent {
 			continue
 		}
-		if at, ok := ends(k.TempC, rh); ok {
+		if at, ok := ends(tempC, rh); ok {
 			return fmt.Sprintf("Drier air, %.0f %% humidity: %s %s.", rh, map[string]string{"hold": "it holds", "firm": "firm", "hard": "hard"}[body.Until], r.Time(at, now))
 		}
 	}
 	return ""
+}
+
+// upTo is an air until an instant, as it was by then.
+func upTo(series []noun.RoomSaid, now time.Time) (out []noun.RoomSaid) {
+	for i, p := range series {
+		if i > 0 && !p.At.Before(now.Add(-time.Second)) {
+			last := out[len(out)-1]
+			return append(out, noun.RoomSaid{At: now.Add(-time.Second), TempC: last.TempC, RHPercent: last.RHPercent})
+		}
+		out = append(out, p)
+	}
+	return out
+}
+
+// LastRack is where a drying lies now.
+func LastRack(st *noun.Step) int64 {
+	rack := int64(0)
+	if st.Planned.Body != nil {
+		rack = st.Planned.Body.Rack
+	}
+	for _, t := range st.Tended {
+		if t.Do == noun.ToRack {
+			rack = t.Rack
+		}
+	}
+	return rack
+}
+
+// Rack is where the piece dries; 0: in the kitchen.
+func (w *Reckoned) Rack() int64 { return rackOf(w.Piece) }
+
+// Air is in what the piece dries.
+func (w *Reckoned) Air() *Air { return &w.air }
+
+// RoomSays is the air of the kitchen now, and how old that is when it was read.
+func RoomSays(k *noun.Kitchen, now time.Time) string { return airNowSays(k, 0, now) }
+
+func airNowSays(k *noun.Kitchen, rack int64, now time.Time) string {
+	r := read.Reader{K: k}
+	tempC, rh, at := k.NowIn(rack, now)
+	out := r.Temp(tempC) + ", " + read.Trimmed(rh, 0) + " %"
+	if !at.IsZero() && noun.Stale(at, now) {
+		out += ", read " + r.Time(at, now)
+	}
+	return out
 }

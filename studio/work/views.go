@@ -13,6 +13,7 @@ type PieceView struct {
 	Name     string            `json:"name"`
 	Wanted   int               `json:"wanted"`
 	ToolName string            `json:"toolName"`
+	Last     []LastTime        `json:"last" doc:"the last three times such pieces were made"`
 	Way      *WayOfMaking      `json:"way,omitempty" doc:"how it is made"`
 	Needed   int               `json:"needed" doc:"how many the order takes, as parts of others among them"`
 	Parts    []PartView        `json:"parts" doc:"what goes on to it, in order"`
@@ -235,6 +236,9 @@ type DryView struct {
 	Help    []string    `json:"help"`
 	Notes   []string    `json:"notes"`
 	Dew     []string    `json:"dew"`
+	Learnt  string      `json:"learnt" doc:"what notes have taught of this kitchen, in a sentence"`
+	Tries   []Try       `json:"tries" doc:"what could be done otherwise, and the times it would give"`
+	Habits  []Habit     `json:"habits" doc:"how long good makers wait, and what each costs here"`
 	Why     *noun.Why   `json:"why,omitempty"`
 }
 

@@ -852,6 +852,134 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/notebook": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["notebook"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notebook/learnt": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["learnt"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notebook/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookNotes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notebook/setBack": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setBack"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notebook/take": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeNotes"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notes": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["note"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notes/{id}/photo": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["photographNote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/notes/{id}/{do}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["leaveNote"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pantry": {
         parameters: {
             query?: never;
@@ -1124,6 +1252,86 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/room": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["room"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/room/readings": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeReadings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/room/readings/look": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookReadings"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/room/standIn": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["roomStandIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/room/strip": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["roomStrip"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/rows/{kind}": {
         parameters: {
             query?: never;
@@ -1262,6 +1470,38 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["takeSide"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/shelf": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["shelf"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/shelf/{op}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["tend"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1688,6 +1928,22 @@ export interface paths {
 export type webhooks = Record<string, never>;
 export interface components {
     schemas: {
+        AirView: {
+            /** @description since when that is known */
+            age: string;
+            /** @description by a sensor or out of a file, not as it was said */
+            read: boolean;
+            /** Format: double */
+            rh: number;
+            says: string;
+            sensor: string;
+            slow: boolean;
+            stale: boolean;
+            /** Format: double */
+            tempC: number;
+            /** @description what it does to things that dry */
+            verdict: string;
+        };
         "AnswerStruct {}Body": Record<string, never>;
         Away: {
             /** Format: date-time */
@@ -1735,6 +1991,52 @@ export interface components {
             /** Format: double */
             to: number;
             why: string;
+        };
+        BatchView: {
+            /** Format: int64 */
+            all: number;
+            bagged: boolean;
+            /**
+             * Format: int64
+             * @description on this tray
+             */
+            count: number;
+            /** @description what hands did meanwhile */
+            done: string[];
+            /**
+             * Format: double
+             * @description as one lies
+             */
+            lengthMM: number;
+            marks: components["schemas"]["MarkView"][];
+            mayBag: boolean;
+            mayTurn: boolean;
+            name: string;
+            /** @description it does not set here, and what would help */
+            never: string;
+            /** @description what was seen of it */
+            notes: string[];
+            op: string;
+            order: string;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            pieceId: number;
+            ready: boolean;
+            round: boolean;
+            since: string;
+            support: string;
+            supportCode: string;
+            swatch: string;
+            tacky: string;
+            /** @description the step of hands that follows */
+            then: string;
+            /** @description about turning them */
+            turn: string;
+            /** Format: int64 */
+            version: number;
+            /** Format: double */
+            widthMM: number;
         };
         Before: {
             name: string;
@@ -1858,6 +2160,8 @@ export interface components {
             /** Format: double */
             gumPercent: number;
             paste: string;
+            /** Format: int64 */
+            rack?: number;
             /** Format: double */
             rhPercent?: number;
             sets?: boolean;
@@ -2018,6 +2322,16 @@ export interface components {
             /** @description colours by names of our own: the code is the swatch */
             named: components["schemas"]["Option"][];
         };
+        ColumnView: {
+            /**
+             * Format: int64
+             * @description place in the head, from 0; -1: none
+             */
+            from: number;
+            label: string;
+            must: boolean;
+            name: string;
+        };
         CommissionRow: {
             beginBy: string;
             customer: string;
@@ -2106,6 +2420,16 @@ export interface components {
             /** @description what it is called here */
             name: string;
         };
+        DampPoint: {
+            /**
+             * Format: double
+             * @description hours over the middle that a usual room gives
+             */
+            ratio: number;
+            /** Format: double */
+            rh: number;
+            says: string;
+        };
         DateCell: {
             date: string;
             /** @description of the month; the first of one with its name */
@@ -2181,13 +2505,19 @@ export interface components {
             dew: string[];
             /** Format: double */
             endHour: number;
+            /** @description how long good makers wait, and what each costs here */
+            habits: components["schemas"]["Habit"][];
             help: string[];
+            /** @description what notes have taught of this kitchen, in a sentence */
+            learnt: string;
             never: string;
             notes: string[];
             room: string;
             /** @description chocolate dough: it sets by temperature */
             sets: boolean;
             stages: components["schemas"]["StageView"][];
+            /** @description what could be done otherwise, and the times it would give */
+            tries: components["schemas"]["Try"][];
             why?: components["schemas"]["Why"];
         };
         Drying: {
@@ -2294,6 +2624,20 @@ export interface components {
             /** @description its page in the studio */
             to: string;
         };
+        FrozenView: {
+            /**
+             * Format: int64
+             * @description when it may be opened
+             */
+            atMs: number;
+            /** @description how it is when it comes out */
+            dew: string;
+            /** Format: int64 */
+            fromMs: number;
+            name: string;
+            op: string;
+            says: string;
+        };
         GelDoseView: {
             /** @description as hands take it */
             grams: components["schemas"]["Figure"];
@@ -2313,6 +2657,13 @@ export interface components {
             drop: string;
             history: string[];
             strength: string;
+        };
+        Habit: {
+            costs: string;
+            ready: string;
+            says: string;
+            sure: string;
+            why: string;
         };
         HeatView: {
             /** @description the stage that is wanted, here */
@@ -2364,6 +2715,19 @@ export interface components {
              */
             at: number;
             say: string;
+        };
+        Hourly: {
+            expected: boolean;
+            /** Format: int64 */
+            ms: number;
+            /** Format: double */
+            rh: number;
+            /** @description over 60 % */
+            slow: boolean;
+        };
+        HowMany: {
+            /** Format: int64 */
+            n: number;
         };
         Item: {
             /** Format: double */
@@ -2498,6 +2862,15 @@ export interface components {
             /** Format: double */
             yMM: number;
         };
+        LastTime: {
+            /**
+             * Format: int64
+             * @description 0: it came out of a file
+             */
+            orderId: number;
+            says: string;
+            when: string;
+        };
         LayPiecesRequest: {
             /** @description empty: as they fit best */
             laid: components["schemas"]["Item"][];
@@ -2513,6 +2886,34 @@ export interface components {
             /** @enum {string} */
             state: "curled" | "open" | "drying" | "firm" | "placed";
             swatch: string;
+        };
+        LearntRow: {
+            /** @description setting it back sets all back */
+            all: boolean;
+            /** @description from what, since when */
+            from: string;
+            /** Format: double */
+            high: number;
+            /**
+             * Format: double
+             * @description band of the factor
+             */
+            low: number;
+            /** Format: double */
+            mid: number;
+            name: string;
+            /** @description that can be set back; empty: it has its own place */
+            paste: string;
+            /**
+             * Format: double
+             * @description of broken pieces, 0 to 1; -1: of none
+             */
+            share: number;
+            sure: string;
+            text: string;
+            /** @description page where it can be changed */
+            to: string;
+            why?: components["schemas"]["Why"];
         };
         LearntView: {
             /** @description by person, where they said who it was */
@@ -2623,6 +3024,7 @@ export interface components {
             start: string;
             startSays: string;
             takes: components["schemas"]["Taken"][];
+            tended?: components["schemas"]["Tended"][];
             title: string;
             /** Format: int64 */
             version: number;
@@ -2791,6 +3193,15 @@ export interface components {
         MarkPhotoRequest: {
             marks: components["schemas"]["Spot"][];
         };
+        MarkView: {
+            band: string;
+            /** @enum {string} */
+            code: "touch" | "lift" | "paint" | "join" | "cover";
+            says: string;
+            /** @enum {string} */
+            state: "no" | "maybe" | "yes" | "never";
+            when: string;
+        };
         MixRequest: {
             /** @enum {string} */
             means?: "" | "flowerPaste" | "modellingPaste";
@@ -2808,6 +3219,14 @@ export interface components {
             kind: string;
             /** Format: int64 */
             rings: number;
+            says: string;
+        };
+        MonthView: {
+            /** Format: double */
+            minutes: number;
+            month: string;
+            /** Format: int64 */
+            pieces: number;
             says: string;
         };
         MoveView: {
@@ -2883,6 +3302,86 @@ export interface components {
             set: {
                 [key: string]: string;
             };
+        };
+        NoteIn: {
+            /**
+             * Format: int64
+             * @description of how many, or how many were weighed
+             */
+            count?: number;
+            /** @description of weighed: what they weigh now, as people write it */
+            grams?: string;
+            /** @description a step of the batch */
+            op: string;
+            says?: string;
+            /** @enum {string} */
+            what: "firm" | "firmNow" | "soft" | "cracked" | "sagged" | "stuck" | "broke" | "tooHard" | "tasty" | "weighed" | "said";
+        };
+        NoteView: {
+            /** @description what was foretold, of a note of drying */
+            foretold: string;
+            /** Format: int64 */
+            id: number;
+            leftOut: boolean;
+            name: string;
+            /** @description what is known of its batch */
+            of: string;
+            /**
+             * Format: int64
+             * @description 0: it came out of a file
+             */
+            orderId: number;
+            /**
+             * Format: int64
+             * @description 0: none
+             */
+            photo: number;
+            says: string;
+            teaches: boolean;
+            /** Format: int64 */
+            version: number;
+            when: string;
+            who: string;
+        };
+        NotebookView: {
+            more: boolean;
+            notes: components["schemas"]["NoteView"][];
+            nothing: string;
+        };
+        Noted: {
+            /** Format: int64 */
+            id: number;
+            says: string;
+        };
+        NotedPoint: {
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            hours: number;
+            /** @enum {string} */
+            kind: "at" | "before" | "after";
+            /** Format: double */
+            low: number;
+            /** Format: double */
+            mid: number;
+            /** Format: int64 */
+            ms: number;
+            /** @description left out */
+            out: boolean;
+            says: string;
+        };
+        NotesFile: {
+            /** @description rows that cannot be read, and why */
+            bad: string[];
+            /** Format: int64 */
+            badMore: number;
+            columns: components["schemas"]["ColumnView"][];
+            /** Format: int64 */
+            good: number;
+            head: string[];
+            /** @description the first that would come in, in words */
+            rows: string[];
+            says: string;
         };
         OffersView: {
             before: components["schemas"]["Before"][];
@@ -3053,6 +3552,8 @@ export interface components {
             fits: components["schemas"]["Figure"][];
             /** Format: int64 */
             id: number;
+            /** @description the last three times such pieces were made */
+            last: components["schemas"]["LastTime"][];
             /** @description what is made so far */
             made: string;
             make?: components["schemas"]["MakeView"];
@@ -3112,6 +3613,19 @@ export interface components {
             op: string;
             /** Format: date-time */
             start: string;
+        };
+        PlaceView: {
+            air: components["schemas"]["AirView"];
+            /**
+             * Format: int64
+             * @description 0: the kitchen
+             */
+            id: number;
+            live: string;
+            liveBad: string;
+            name: string;
+            /** @description its form; of the kitchen none */
+            row: components["schemas"]["RowView"];
         };
         Planned: {
             after: string;
@@ -3215,6 +3729,47 @@ export interface components {
                 [key: string]: string;
             };
         };
+        RackView: {
+            air: components["schemas"]["AirView"];
+            full: boolean;
+            /**
+             * Format: int64
+             * @description 0: the kitchen
+             */
+            id: number;
+            /** @description on formers, or where no tray is left */
+            loose: components["schemas"]["BatchView"][];
+            name: string;
+            /** @description how full it is */
+            says: string;
+            /** @description a day back and a day ahead */
+            strip: components["schemas"]["Hourly"][];
+            trays: components["schemas"]["TrayView"][];
+        };
+        ReadingsFile: {
+            /**
+             * Format: int64
+             * @description which column is the instant, from 0; -1: none
+             */
+            at: number;
+            /** @description rows that cannot be read, and why */
+            bad: string[];
+            /** Format: int64 */
+            badMore: number;
+            /** Format: int64 */
+            good: number;
+            head: string[];
+            /** Format: int64 */
+            rh: number;
+            says: string;
+            /** Format: int64 */
+            temp: number;
+            /**
+             * Format: int64
+             * @description that cannot be: marked and not used
+             */
+            unused: number;
+        };
         RecipeView: {
             band: string;
             chosen: boolean;
@@ -3278,6 +3833,19 @@ export interface components {
             settings: components["schemas"]["SettingView"][];
             /** @description what strips weighed over time say */
             wear: string[];
+        };
+        RoomStandInRequest: {
+            /** @description off, usual day, damp spell, dropouts, nonsense or unplugged */
+            mode: string;
+        };
+        RoomView: {
+            /** @description what the room sensor calls its places */
+            heard: string[];
+            mode: string;
+            places: components["schemas"]["PlaceView"][];
+            standIn: boolean;
+            /** @description why no sensor is heard */
+            why: string;
         };
         RopeView: {
             name: string;
@@ -3439,6 +4007,10 @@ export interface components {
             /** Format: date-time */
             start: string;
         };
+        SetBackRequest: {
+            /** @description empty: all of them */
+            paste: string;
+        };
         SetColourRequest: {
             /** @enum {string} */
             from: "" | "gels" | "leftovers" | "asItIs";
@@ -3520,6 +4092,20 @@ export interface components {
             old: boolean;
             says: string[];
             swatch: string;
+        };
+        ShelfView: {
+            freezer: components["schemas"]["FrozenView"][];
+            /** @description when nothing lies anywhere */
+            nothing: string;
+            /**
+             * Format: int64
+             * @description in the freezer
+             */
+            places: number;
+            racks: components["schemas"]["RackView"][];
+            supports: components["schemas"]["Option"][];
+            /** Format: int64 */
+            told: number;
         };
         ShopLine: {
             kind: string;
@@ -3654,11 +4240,61 @@ export interface components {
             weekday: number;
             who: string;
         };
+        StripDay: {
+            /** Format: int64 */
+            ms: number;
+            says: string;
+        };
         StripIn: {
             grams: string;
             length: string;
             setting: string;
             width: string;
+        };
+        StripLine: {
+            /** Format: double */
+            rh: number;
+            says: string;
+        };
+        StripPoint: {
+            /**
+             * Format: int64
+             * @description readings within it that cannot be
+             */
+            bad: number;
+            gap: boolean;
+            /** Format: double */
+            high: number;
+            /** Format: double */
+            low: number;
+            /** Format: int64 */
+            ms: number;
+            /** Format: double */
+            rh: number;
+            temp: string;
+            /** Format: double */
+            tempC: number;
+        };
+        StripView: {
+            /** @description expected */
+            comes: components["schemas"]["StripPoint"][];
+            days: components["schemas"]["StripDay"][];
+            /** Format: int64 */
+            fromMs: number;
+            /** @description what was not read, or cannot have been so */
+            gaps: string;
+            /** Format: int64 */
+            id: number;
+            lines: components["schemas"]["StripLine"][];
+            name: string;
+            /** Format: int64 */
+            nowMs: number;
+            read: components["schemas"]["StripPoint"][];
+            says: string;
+            /** Format: int64 */
+            toMs: number;
+            /** @description coldest and warmest */
+            warm: string;
         };
         StudioRow: {
             name: string;
@@ -3715,6 +4351,21 @@ export interface components {
             /** Format: int64 */
             wanted: number;
         };
+        TaughtView: {
+            /** @description foretold against noted, in order of time */
+            beside: components["schemas"]["NotedPoint"][];
+            drying: components["schemas"]["LearntRow"][];
+            hands: components["schemas"]["LearntRow"][];
+            /** @description gum of pastes */
+            lots: components["schemas"]["LearntRow"][];
+            /** @description minutes a piece */
+            months: components["schemas"]["MonthView"][];
+            nothing: string;
+            /** @description how damp it was against how long it took */
+            room: components["schemas"]["DampPoint"][];
+            /** @description weights and breakage */
+            tools: components["schemas"]["LearntRow"][];
+        };
         TechniqueRow: {
             about: string;
             key: string;
@@ -3766,6 +4417,33 @@ export interface components {
             /** Format: int64 */
             version: number;
             ways: components["schemas"]["WayAsked"][];
+        };
+        TendIn: {
+            /** @enum {string} */
+            do: "turn" | "bag" | "unbag" | "rack" | "support" | "tray";
+            /**
+             * Format: int64
+             * @description of rack and tray: where it goes; 0: the kitchen
+             */
+            rack?: number;
+            /** @description of support: on what it lies from now on */
+            support?: string;
+            /**
+             * Format: int64
+             * @description of tray: which, from 1
+             */
+            tray?: number;
+        };
+        Tended: {
+            /** Format: date-time */
+            at: string;
+            do: string;
+            /** Format: int64 */
+            rack?: number;
+            support?: string;
+            /** Format: int64 */
+            tray?: number;
+            who?: string;
         };
         TierView: {
             /**
@@ -3867,6 +4545,21 @@ export interface components {
             ways: string[];
             weighed?: components["schemas"]["WeighedView"];
         };
+        TrayView: {
+            batches: components["schemas"]["BatchView"][];
+            /** Format: double */
+            lengthMM: number;
+            /** Format: int64 */
+            n: number;
+            says: string;
+            /**
+             * Format: double
+             * @description how full, 0 to 1
+             */
+            share: number;
+            /** Format: double */
+            widthMM: number;
+        };
         Trouble: {
             /**
              * @description the press does this
@@ -3899,6 +4592,17 @@ export interface components {
             stops?: boolean;
             /** @description the press opens this page of the studio */
             to?: string;
+        };
+        Try: {
+            band: string;
+            better: boolean;
+            /** @description what it takes, in words */
+            costs: string;
+            /** @description how much sooner or later that is */
+            saves: string;
+            says: string;
+            /** @description when it is ready so */
+            when: string;
         };
         TubsView: {
             chosen: boolean;
@@ -8678,6 +9382,654 @@ export interface operations {
             };
         };
     };
+    notebook: {
+        parameters: {
+            query?: {
+                find?: string;
+                skip?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotebookView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    learnt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["TaughtView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookNotes: {
+        parameters: {
+            query?: {
+                /** @description column by name and place: name:2; -1: none */
+                match?: string[];
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["NotesFile"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    setBack: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetBackRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["AnswerStruct {}Body"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeNotes: {
+        parameters: {
+            query?: {
+                /** @description column by name and place: name:2; -1: none */
+                match?: string[];
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowMany"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    note: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["NoteIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Noted"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photographNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leaveNote: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                do: "leave" | "take";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     pantry: {
         parameters: {
             query?: never;
@@ -10039,6 +11391,420 @@ export interface operations {
             };
         };
     };
+    room: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeReadings: {
+        parameters: {
+            query?: {
+                /** @description where they were read; 0: in the kitchen */
+                rack?: number;
+                /** @description column of the time, from 0; -1: guessed */
+                at?: number;
+                temp?: number;
+                rh?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["HowMany"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookReadings: {
+        parameters: {
+            query?: {
+                /** @description where they were read; 0: in the kitchen */
+                rack?: number;
+                /** @description column of the time, from 0; -1: guessed */
+                at?: number;
+                temp?: number;
+                rh?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ReadingsFile"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    roomStandIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["RoomStandInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RoomView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    roomStrip: {
+        parameters: {
+            query?: {
+                rack?: number;
+                hours?: 72 | 720 | 8760;
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["StripView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     create: {
         parameters: {
             query?: never;
@@ -10127,7 +11893,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces" | "ways";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "ways" | "racks" | "notes";
                 id: number;
             };
             cookie?: never;
@@ -10210,7 +11976,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces" | "ways";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "ways" | "racks" | "notes";
                 id: number;
             };
             cookie?: never;
@@ -10289,7 +12055,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces" | "ways";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "ways" | "racks" | "notes";
                 id: number;
             };
             cookie?: never;
@@ -10698,6 +12464,168 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    shelf: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    tend: {
+        parameters: {
+            query?: {
+                /** @description although that is not usual for such a piece */
+                anyway?: boolean;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["TendIn"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["ShelfView"];
                 };
             };
             /** @description Forbidden */
