@@ -78,7 +78,7 @@ func roomRoutes(a huma.API, s *studio.Service, sensor *RoomSensor, log *slog.Log
 	get(a, log, "roomStrip", "/s/{studio}/room/strip", func(ctx context.Context, in *struct {
 		InStudio
 		Rack  int64 `query:"rack" minimum:"0"`
-		Hours int   `query:"hours" enum:"72,720,8760" default:"72"`
+		Hours int   `query:"hours" default:"72" doc:"72, 720 or 8760"`
 	}) (shelf.StripView, error) {
 		return s.Shelf.Strip(ctx, in.Studio, in.Rack, in.Hours)
 	})

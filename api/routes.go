@@ -127,14 +127,14 @@ func rowRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	})
 	get(a, log, "blank", "/s/{studio}/blank/{kind}", func(ctx context.Context, in *struct {
 		InStudio
-		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
+		Kind string `path:"kind" enum:"tools,lots,commissions,pieces,racks"`
 		Of   string `query:"of" doc:"the kind of tool"`
 	}) (work.RowView, error) {
 		return s.Blank(ctx, in.Studio, studio.Kind(in.Kind), in.Of)
 	})
 	post(a, log, "create", "/s/{studio}/rows/{kind}", func(ctx context.Context, in *struct {
 		InStudio
-		Kind string `path:"kind" enum:"tools,lots,commissions,pieces"`
+		Kind string `path:"kind" enum:"tools,lots,commissions,pieces,racks"`
 		Body newRow
 	}) (made, error) {
 		id, err := s.Create(ctx, in.Studio, studio.Kind(in.Kind), in.Body.Parent, in.Body.Set)

@@ -145,7 +145,7 @@ func (h *house) set(kind studio.Kind, id int64, s set) error {
 
 func (h *house) version(kind studio.Kind, id int64) (v int64) {
 	h.t.Helper()
-	rows := map[studio.Kind]noun.Noun{studio.KindTool: &noun.Tool{}, studio.KindLot: &noun.Lot{}, studio.KindCommission: &noun.Commission{}, studio.KindWay: &noun.OwnWay{}, studio.KindPiece: &noun.Piece{}}
+	rows := map[studio.Kind]noun.Noun{studio.KindTool: &noun.Tool{}, studio.KindLot: &noun.Lot{}, studio.KindCommission: &noun.Commission{}, studio.KindWay: &noun.OwnWay{}, studio.KindRack: &noun.Rack{}, studio.KindPiece: &noun.Piece{}}
 	h.ok(h.Store.Read(h.t.Context(), h.slug, func(tx journal.Tx) error { return tx.Take(rows[kind], id) }))
 	_, at := rows[kind].Stamp()
 	return *at

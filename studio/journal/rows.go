@@ -29,7 +29,7 @@ var (
 		made: func(t *noun.Tool) string { return "put " + t.Name + " into the tool drawer" }}
 	OwnWays = RowKind[noun.OwnWay]{fields: fieldsOfWay, check: checkWay, mayGo: wayUnused}
 	Racks   = RowKind[noun.Rack]{fields: always(read.RackFields), blank: blankOf(noun.BlankRack), made: func(r *noun.Rack) string { return "put up " + r.Name + " to dry in" }}
-	Notes   = RowKind[noun.Note]{}
+	Notes   = RowKind[noun.Note]{fields: always[noun.Note](nil)}
 	Lots    = RowKind[noun.Lot]{fields: always(read.LotFields), blank: blankOf(noun.BlankLot),
 		made: func(l *noun.Lot) string { return "put " + l.Name + " into the pantry" }}
 	Commissions = RowKind[noun.Commission]{fields: fieldsOfCommission, blank: blankOf(noun.BlankCommission), check: checkDates,

@@ -238,11 +238,7 @@ func readNote(r read.Reader, k *noun.Kitchen, cell func(string) string, now time
 		return n, err
 	}
 	n.Count = int(count)
-	for _, p := range pastes {
-		if t := strings.ToLower(cell("paste")); t != "" && (strings.EqualFold(t, p) || strings.Contains(t, read.PasteName(p)) || strings.Contains(t, strings.ToLower(r.Say(read.PasteName(p))))) {
-			n.Paste = p
-		}
-	}
+	n.Paste = pasteCalled(cell("paste"), r)
 	if x := strings.ToLower(cell("shape")); slices.Contains([]string{"sheet", "block", "rod", "ball", "dome"}, x) {
 		n.Shape = x
 	}
@@ -278,4 +274,26 @@ func teaches(n *noun.Note, k *noun.Kitchen) {
 	if f.Firm.P10Hours != nil && f.Firm.P90Hours != nil {
 		n.LowHours, n.HighHours = math.Round(*f.Firm.P10Hours*1000)/1000, math.Round(*f.Firm.P90Hours*1000)/1000
 	}
+}
+
+// calledAs are words of other people's notebooks for a paste, the most exact first.
+var calledAs = []struct{ word, paste string }{{"half", "halfAndHalf"}, {"1:1", "halfAndHalf"}, {"50/50", "halfAndHalf"}, {"modelling", "modellingPaste"}, {"modeling", "modellingPaste"}, {"flower", "flowerPaste"}, {"gum paste", "flowerPaste"}, {"marzipan", "marzipan"}, {"sugar paste", "sugarPaste"}, {"fondant", "sugarPaste"}}
+
+// pasteCalled is the paste that a text means; "" when it means none that dries.
+func pasteCalled(text string, r read.Reader) string {
+	t := strings.ToLower(text)
+	if t == "" {
+		return ""
+	}
+	for _, p := range pastes {
+		if strings.EqualFold(t, p) || t == strings.ToLower(read.PasteName(p)) || t == strings.ToLower(r.Say(read.PasteName(p))) {
+			return p
+		}
+	}
+	for _, w := range calledAs {
+		if strings.Contains(t, w.word) {
+			return w.paste
+		}
+	}
+	return ""
 }

@@ -265,22 +265,3 @@ func (s *Notebook) SetBack(ctx context.Context, slug, paste string) error {
 	}, nil)
 	return err
 }
-
-// Offered are the kinds of note that can be made of a step, as buttons.
-func Offered(r read.Reader, stage string, dries bool) []read.Option {
-	out := []read.Option{}
-	for _, k := range noun.NoteKinds {
-		if k.Dries && !dries {
-			continue
-		}
-		says := k.Says
-		if stage == "hold" {
-			says = map[string]string{"firm": "It holds already", "firmNow": "It holds just now"}[k.Code]
-			if says == "" {
-				says = k.Says
-			}
-		}
-		out = append(out, read.Option{Code: k.Code, Say: r.Say(says)})
-	}
-	return out
-}

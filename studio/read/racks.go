@@ -113,7 +113,7 @@ func RackOptions(k *noun.Kitchen) []Option {
 }
 
 var (
-	expectShape  = regexp.MustCompile(`(?i)^(.*?)\s*\bfrom\s+(.+?)(?:\s+(?:until|till|to)\s+(.+?))?\s*(?:[:;,]\s*(.*))?$`)
+	expectShape  = regexp.MustCompile(`(?i)^(.*?)\s*\bfrom\s+(.+?)(?:\s+(?:until|till|to)\s+(.+?))?$`)
 	percentShape = regexp.MustCompile(`(\d{1,3}(?:[.,]\d)?)\s*%`)
 	tempShape    = regexp.MustCompile(`(-?\d{1,3}(?:[.,]\d)?)\s*°?\s*([CF])\b`)
 )
@@ -131,11 +131,11 @@ const mostExpected = 20
 func readExpected(r Reader, line string, now time.Time) (e noun.Expected, err error) {
 	say := "write it as rain from Thursday, or from Thu 18:00 until Sat 9:00: 62 %"
 	text, tail := line, ""
-	if i := strings.LastIndexAny(line, ":;,"); i > 0 && percentShape.MatchString(line[i:]) {
-		if j := strings.Index(line, ": "); j > 0 && percentShape.MatchString(line[j:]) {
-			i = j
+	for _, sign := range []string{": ", "; ", ", "} {
+		if i := strings.Index(line, sign); i > 0 && percentShape.MatchString(line[i:]) {
+			text, tail = line[:i], line[i+1:]
+			break
 		}
-		text, tail = line[:i], line[i+1:]
 	}
 	m := expectShape.FindStringSubmatch(strings.TrimSpace(text))
 	if m == nil {
@@ -159,7 +159,6 @@ func readExpected(r Reader, line string, now time.Time) (e noun.Expected, err er
 	if len([]rune(e.Says)) > 40 {
 		return e, fmt.Errorf("at most 40 characters before \"from\"")
 	}
-	tail += " " + m[4]
 	if p := percentShape.FindStringSubmatch(tail); p != nil {
 		e.RHPercent, _ = strconv.ParseFloat(strings.Replace(p[1], ",", ".", 1), 64)
 	} else if i := slices.IndexFunc(weather, func(w struct {

@@ -125,16 +125,12 @@ type PlaceView struct {
 	Name string       `json:"name"`
 	Air  AirView      `json:"air"`
 	Row  work.RowView `json:"row" doc:"its form; of the kitchen none"`
-	// of its sensor, when one is heard now
-	Live    string `json:"live"`
-	LiveBad string `json:"liveBad"`
 }
 
 // RoomView is every place and its air.
 type RoomView struct {
 	Places  []PlaceView `json:"places"`
-	Heard   []string    `json:"heard" doc:"what the room sensor calls its places"`
-	Why     string      `json:"why" doc:"why no sensor is heard"`
+	Live    []LivePlace `json:"live" doc:"what the room sensor says now, of the places that name one"`
 	StandIn bool        `json:"standIn"`
 	Mode    string      `json:"mode"`
 }
@@ -142,15 +138,13 @@ type RoomView struct {
 // Rooms are the places with their air; heard is what the sensor says now.
 func (s *Shelf) Rooms(ctx context.Context, slug string, heard []Heard) (out RoomView, err error) {
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
-		out = RoomView{Places: []PlaceView{}, Heard: []string{}}
-		for _, h := range heard {
-			if h.Live {
-				out.Heard = append(out.Heard, h.Place)
-			}
-		}
+		out = RoomView{Places: []PlaceView{}, Live: []LivePlace{}}
 		add := func(id int64, row work.RowView) {
 			v := PlaceView{ID: id, Name: read.UpperFirst(k.RackName(id)), Air: airView(k, id, now), Row: row}
-			v.Live, v.LiveBad = liveSays(read.Reader{K: k}, v.Air.Sensor, heard)
+			if v.Air.Sensor != "" {
+				says, bad := liveSays(read.Reader{K: k}, v.Air.Sensor, heard)
+				out.Live = append(out.Live, LivePlace{id, says, bad})
+			}
 			out.Places = append(out.Places, v)
 		}
 		add(0, work.RowView{Says: []string{}, Fields: []read.FieldView{}})

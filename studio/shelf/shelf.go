@@ -62,32 +62,41 @@ type TrayView struct {
 
 // BatchView is a batch that lies there.
 type BatchView struct {
-	Op          string     `json:"op"`
-	Version     int64      `json:"version"`
-	Name        string     `json:"name"`
-	Order       string     `json:"order"`
-	OrderID     int64      `json:"orderId"`
-	PieceID     int64      `json:"pieceId"`
-	Swatch      string     `json:"swatch"`
-	Count       int        `json:"count" doc:"on this tray"`
-	All         int        `json:"all"`
-	LengthMM    float64    `json:"lengthMM" doc:"as one lies"`
-	WidthMM     float64    `json:"widthMM"`
-	Round       bool       `json:"round"`
-	Support     string     `json:"support"`
-	SupportCode string     `json:"supportCode"`
-	Since       string     `json:"since"`
-	Marks       []MarkView `json:"marks"`
-	Ready       bool       `json:"ready"`
-	Never       string     `json:"never" doc:"it does not set here, and what would help"`
-	Bagged      bool       `json:"bagged"`
-	MayTurn     bool       `json:"mayTurn"`
-	Turn        string     `json:"turn" doc:"about turning them"`
-	MayBag      bool       `json:"mayBag"`
-	Notes       []string   `json:"notes" doc:"what was seen of it"`
-	Done        []string   `json:"done" doc:"what hands did meanwhile"`
-	Tacky       string     `json:"tacky"`
-	Then        string     `json:"then" doc:"the step of hands that follows"`
+	Op          string        `json:"op"`
+	Version     int64         `json:"version"`
+	Name        string        `json:"name"`
+	Order       string        `json:"order"`
+	OrderID     int64         `json:"orderId"`
+	PieceID     int64         `json:"pieceId"`
+	Swatch      string        `json:"swatch"`
+	Count       int           `json:"count" doc:"on this tray"`
+	All         int           `json:"all"`
+	LengthMM    float64       `json:"lengthMM" doc:"as one lies"`
+	WidthMM     float64       `json:"widthMM"`
+	Round       bool          `json:"round"`
+	Support     string        `json:"support"`
+	SupportCode string        `json:"supportCode"`
+	Since       string        `json:"since"`
+	Marks       []MarkView    `json:"marks"`
+	Ready       bool          `json:"ready"`
+	Never       string        `json:"never" doc:"it does not set here, and what would help"`
+	Bagged      bool          `json:"bagged"`
+	MayTurn     bool          `json:"mayTurn"`
+	Turn        string        `json:"turn" doc:"about turning them"`
+	MayBag      bool          `json:"mayBag"`
+	Notes       []string      `json:"notes" doc:"what was seen of it"`
+	Done        []string      `json:"done" doc:"what hands did meanwhile"`
+	Tacky       string        `json:"tacky"`
+	Then        string        `json:"then" doc:"the step of hands that follows"`
+	Next        string        `json:"next" doc:"what may be done with it next, and when"`
+	Spots       []SpotView    `json:"spots" doc:"where they lie on this tray, mm from its upper left"`
+	Offers      []read.Option `json:"offers" doc:"what can be noted of it"`
+}
+
+// SpotView is a piece on a tray.
+type SpotView struct {
+	X float64 `json:"x"`
+	Y float64 `json:"y"`
 }
 
 // MarkView is what may be done with a batch, and when.
@@ -101,12 +110,12 @@ type MarkView struct {
 
 // FrozenView is a mould in the freezer.
 type FrozenView struct {
-	Name   string `json:"name"`
-	Says   string `json:"says"`
-	AtMS   int64  `json:"atMs" doc:"when it may be opened"`
-	FromMS int64  `json:"fromMs"`
-	Dew    string `json:"dew" doc:"how it is when it comes out"`
-	Op     string `json:"op"`
+	Name  string  `json:"name"`
+	Says  string  `json:"says"`
+	AtMS  int64   `json:"atMs" doc:"when it may be opened"`
+	Share float64 `json:"share" doc:"of its time, 0 to 1"`
+	Dew   string  `json:"dew" doc:"how it is when it comes out"`
+	Op    string  `json:"op"`
 }
 
 // Look shows the shelf.
@@ -298,7 +307,7 @@ func inFreezer(b *work.Means, o *noun.Commission, p *noun.Piece, st *noun.Step, 
 		if run.Fills > 1 {
 			name += fmt.Sprintf(", fill %d of %d", f.N, run.Fills)
 		}
-		out = append(out, FrozenView{Name: name, Says: says, AtMS: at.UnixMilli(), FromMS: f.At.UnixMilli(), Dew: dew, Op: st.Op})
+		out = append(out, FrozenView{Name: name, Says: says, AtMS: at.UnixMilli(), Share: math.Min(1, math.Max(0, now.Sub(f.At).Seconds()/float64(max(1, run.HoldSec)))), Dew: dew, Op: st.Op})
 	}
 	return out
 }
@@ -318,7 +327,7 @@ func supportSays(code string) string {
 // batchView is a batch in words.
 func batchView(k *noun.Kitchen, st *noun.Step, d *work.Drying, press *noun.Step, order string, p *noun.Piece, c work.Chain, r read.Reader, now time.Time) BatchView {
 	v := BatchView{Op: st.Op, Version: st.Version, Name: read.UpperFirst(st.Planned.What()), Order: order, OrderID: st.CommissionID, PieceID: *st.PieceID, Swatch: p.Swatch, Support: r.Say(supportSays(d.Support)), SupportCode: d.Support,
-		Since: r.Time(st.ActualStart.In(now.Location()), now), Marks: []MarkView{}, Bagged: d.Bagged, Notes: []string{}, Done: []string{}, Round: round(st.Planned.Body.Shape)}
+		Since: r.Time(st.ActualStart.In(now.Location()), now), Marks: []MarkView{}, Bagged: d.Bagged, Notes: []string{}, Done: []string{}, Spots: []SpotView{}, Offers: work.NotesOffered(r, st.Planned.Body.Until, true), Round: round(st.Planned.Body.Shape)}
 	if press != nil {
 		v.All = max(0, press.Out()-press.Broken())
 	}
@@ -329,6 +338,18 @@ func batchView(k *noun.Kitchen, st *noun.Step, d *work.Drying, press *noun.Step,
 	}
 	for _, m := range marksOf(st, d) {
 		v.Marks = append(v.Marks, m.view(st, r, now))
+	}
+	for _, m := range v.Marks {
+		if m.State == "no" || m.State == "maybe" {
+			v.Next = m.Says + " " + m.When
+			break
+		}
+	}
+	if v.Next == "" {
+		v.Next = "ready"
+	}
+	if st.Never {
+		v.Next = "will not set here"
 	}
 	firm := d.Stages.Of("firm")
 	past := now.Sub(*st.ActualStart).Minutes()
@@ -438,6 +459,30 @@ func fits(t noun.Tray, w, h float64) (n int) {
 	return max(1, lay(w, h), lay(h, w))
 }
 
+// mostSpots is how many pieces are drawn on a tray.
+const mostSpots = 300
+
+// laid is where so many of a piece lie on a tray, below what lies there already, turned as
+// most of them fit.
+func laid(t *TrayView, w, h float64, n int) (lengthMM, widthMM float64, spots []SpotView) {
+	cols := func(w float64) int { return max(1, int((t.LengthMM+gapMM)/(w+gapMM))) }
+	rows := func(h float64) int { return max(1, int((t.WidthMM+gapMM)/(h+gapMM))) }
+	if cols(h)*rows(w) > cols(w)*rows(h) {
+		w, h = h, w
+	}
+	y := 0.0
+	for _, b := range t.Batches {
+		for _, s := range b.Spots {
+			y = math.Max(y, s.Y+b.WidthMM+gapMM)
+		}
+	}
+	spots = []SpotView{}
+	for i := range min(n, mostSpots) {
+		spots = append(spots, SpotView{float64(i%cols(w)) * (w + gapMM), y + float64(i/cols(w))*(h+gapMM)})
+	}
+	return w, h, spots
+}
+
 // rackView puts what lies in a place on its trays: where somebody put it, else in the order
 // in which it came, each batch on trays of its own.
 func rackView(k *noun.Kitchen, id int64, mine []*lying, now time.Time) RackView {
@@ -452,6 +497,7 @@ func rackView(k *noun.Kitchen, id int64, mine []*lying, now time.Time) RackView 
 	put := func(t *TrayView, l *lying, n int) {
 		b := l.view
 		b.Count = n
+		b.LengthMM, b.WidthMM, b.Spots = laid(t, l.w, l.h, n)
 		t.Batches = append(t.Batches, b)
 		t.Share += float64(n) / float64(fits(size(t), l.w, l.h))
 	}
@@ -492,13 +538,16 @@ func rackView(k *noun.Kitchen, id int64, mine []*lying, now time.Time) RackView 
 	used := 0
 	for i := range v.Trays {
 		t := &v.Trays[i]
-		t.Says = fmt.Sprintf("tray %d of %s, empty", t.N, r.Say(r.Length(t.LengthMM)+" × "+r.Length(t.WidthMM)))
+		t.Says = fmt.Sprintf("tray %d, empty", t.N)
 		if len(t.Batches) > 0 {
 			used++
 			t.Says = fmt.Sprintf("tray %d, %s full", t.N, read.Trimmed(math.Min(1, t.Share)*100, 0)+" %")
 		}
 	}
 	v.Says = fmt.Sprintf("%d of %s in use", used, read.Count(len(v.Trays), "tray"))
+	if len(v.Trays) > 0 {
+		v.Says += ", " + r.Length(v.Trays[0].LengthMM) + " × " + r.Length(v.Trays[0].WidthMM)
+	}
 	if over > 0 {
 		v.Full = true
 		v.Says += fmt.Sprintf("; no tray is left for %s", read.Count(over, "piece"))

@@ -87,3 +87,19 @@ func (b *Means) DryMore(w *Reckoned) {
 		v.Learnt = fmt.Sprintf("By your notes %s takes %s times the model's hours here; the band is %s %% as wide as before any note.", b.Reader.Say(read.PasteName(w.family)), read.Trimmed(f, 2), read.Trimmed(100*sd/0.35, 0))
 	}
 }
+
+// NotesOffered are the kinds of note that can be made of a batch, as buttons.
+func NotesOffered(r read.Reader, stage string, dries bool) []read.Option {
+	out := []read.Option{}
+	for _, k := range noun.NoteKinds {
+		if k.Dries && !dries {
+			continue
+		}
+		says := k.Says
+		if x := map[string]string{"firm": "It holds already", "firmNow": "It holds just now"}[k.Code]; stage == "hold" && x != "" {
+			says = x
+		}
+		out = append(out, read.Option{Code: k.Code, Say: r.Say(says)})
+	}
+	return out
+}

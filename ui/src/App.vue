@@ -74,11 +74,22 @@ const places = computed(() => [
     say: 'Tool drawer',
     d: 'M2.500 6a2 2 0 0 1 2-2h13a2 2 0 0 1 2 2v11a2 2 0 0 1-2 2h-13a2 2 0 0 1-2-2zM2.500 11.500h17M9 8h4M9 15.500h4',
   },
+  {
+    to: 'shelf',
+    say: 'Shelf',
+    d: 'M3 3v17M19 3v17M3 8h16M3 14h16M6 8V6.500h5V8M9 14v-2h7v2M3 20h16',
+  },
+  {
+    to: 'notebook',
+    say: 'Notebook',
+    d: 'M5 3h11a1.500 1.500 0 0 1 1.500 1.500v13a1.500 1.500 0 0 1-1.500 1.500H5zM5 3v16M3 7h3M3 11h3M3 15h3M9 8h5M9 12h5',
+  },
   { to: 'kitchen', say: 'Kitchen', d: 'M11 3c4 5 6 7.500 6 11a6 6 0 0 1-12 0c0-3.500 2-6 6-11Z' },
 ])
 const on = (to: string) =>
   route.path.startsWith(`/s/${studio.value}/${to}`) ||
-  (to === 'bench' && ['line', 'sheet', 'week', 'workload'].includes(String(route.name)))
+  (to === 'bench' && ['line', 'sheet', 'week', 'workload'].includes(String(route.name))) ||
+  (to === 'kitchen' && route.name === 'room')
 const mark = [1, 2, 3, 4, 5, 6].map(() => ({
   name: '',
   swatch: 'var(--fern)',

@@ -47,7 +47,19 @@ export type SchoolView = S['SchoolView']
 export type Option = S['Option']
 export type PatView = S['PatView']
 export type PantryPreview = S['PantryPreview']
-export type Kind = 'tools' | 'lots' | 'commissions' | 'pieces'
+export type RoomView = S['RoomView']
+export type PlaceView = S['PlaceView']
+export type LivePlace = S['LivePlace']
+export type StripView = S['StripView']
+export type ShelfView = S['ShelfView']
+export type RackView = S['RackView']
+export type BatchView = S['BatchView']
+export type TendIn = S['TendIn']
+export type NoteIn = S['NoteIn']
+export type TaughtView = S['TaughtView']
+export type LearntRow = S['LearntRow']
+export type NoteView = S['NoteView']
+export type Kind = 'tools' | 'lots' | 'commissions' | 'pieces' | 'racks'
 
 /** False while the server does not answer. */
 export const reached = ref(true)

@@ -2014,8 +2014,12 @@ export interface components {
             name: string;
             /** @description it does not set here, and what would help */
             never: string;
+            /** @description what may be done with it next, and when */
+            next: string;
             /** @description what was seen of it */
             notes: string[];
+            /** @description what can be noted of it */
+            offers: components["schemas"]["Option"][];
             op: string;
             order: string;
             /** Format: int64 */
@@ -2025,6 +2029,8 @@ export interface components {
             ready: boolean;
             round: boolean;
             since: string;
+            /** @description where they lie on this tray, mm from its upper left */
+            spots: components["schemas"]["SpotView"][];
             support: string;
             supportCode: string;
             swatch: string;
@@ -2632,11 +2638,14 @@ export interface components {
             atMs: number;
             /** @description how it is when it comes out */
             dew: string;
-            /** Format: int64 */
-            fromMs: number;
             name: string;
             op: string;
             says: string;
+            /**
+             * Format: double
+             * @description of its time, 0 to 1
+             */
+            share: number;
         };
         GelDoseView: {
             /** @description as hands take it */
@@ -3072,6 +3081,12 @@ export interface components {
             startBy: string;
             /** @description what is wrong today, the dearest first */
             troubles: components["schemas"]["Trouble"][];
+        };
+        LivePlace: {
+            bad: string;
+            /** Format: int64 */
+            id: number;
+            says: string;
         };
         LoadDay: {
             /** Format: int64 */
@@ -3621,8 +3636,6 @@ export interface components {
              * @description 0: the kitchen
              */
             id: number;
-            live: string;
-            liveBad: string;
             name: string;
             /** @description its form; of the kitchen none */
             row: components["schemas"]["RowView"];
@@ -3839,13 +3852,11 @@ export interface components {
             mode: string;
         };
         RoomView: {
-            /** @description what the room sensor calls its places */
-            heard: string[];
+            /** @description what the room sensor says now, of the places that name one */
+            live: components["schemas"]["LivePlace"][];
             mode: string;
             places: components["schemas"]["PlaceView"][];
             standIn: boolean;
-            /** @description why no sensor is heard */
-            why: string;
         };
         RopeView: {
             name: string;
@@ -4141,6 +4152,12 @@ export interface components {
         Spot: {
             /** @enum {string} */
             what: "deep" | "small";
+            /** Format: double */
+            x: number;
+            /** Format: double */
+            y: number;
+        };
+        SpotView: {
             /** Format: double */
             x: number;
             /** Format: double */
@@ -6098,7 +6115,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "racks";
             };
             cookie?: never;
         };
@@ -11811,7 +11828,7 @@ export interface operations {
             header?: never;
             path: {
                 studio: string;
-                kind: "tools" | "lots" | "commissions" | "pieces";
+                kind: "tools" | "lots" | "commissions" | "pieces" | "racks";
             };
             cookie?: never;
         };

@@ -1,6 +1,11 @@
 <script setup lang="ts">
+import { computed } from 'vue'
 import type { CommissionView } from '../api/client'
+import { useShelf } from '../api/drying'
 import { useStudio } from '../api/queries'
+import FieldInput from '../parts/FieldInput.vue'
+import NoteButtons from '../parts/NoteButtons.vue'
+import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
 import DryingBand from '../pictures/DryingBand.vue'
 import { usePiece } from './pieceChoice'
@@ -9,6 +14,15 @@ import StageFrame from './StageFrame.vue'
 const props = defineProps<{ commission: CommissionView }>()
 const { row, piece, read, choose } = usePiece(() => props.commission)
 const studio = useStudio()
+const shelf = useShelf()
+const lying = computed(() => {
+  const seen = new Set<string>()
+  return (shelf.data.value?.racks ?? [])
+    .flatMap((r) => [...r.trays.flatMap((t) => t.batches), ...r.loose])
+    .filter((b) => b.pieceId === piece.value?.id && !seen.has(b.op) && seen.add(b.op))
+})
+const where = computed(() => piece.value?.fields.filter((f) => f.name === 'rack' || f.name === 'support') ?? [])
+const saving = useSaving(() => ({ kind: 'pieces', id: piece.value?.id ?? 0, version: piece.value?.version ?? 0 }))
 </script>
 
 <template>
@@ -16,9 +30,18 @@ const studio = useStudio()
     <template v-if="piece?.dry">
       <p>
         {{ piece.dry.sets ? 'It sets by temperature' : 'It dries' }} in <b>{{ piece.dry.room }}</b>.
-        <RouterLink :to="`/s/${studio}/kitchen`">Change the room</RouterLink>
+        <RouterLink :to="`/s/${studio}/room`">Room and air</RouterLink>
         <WhyNumber :why="piece.dry.why" of="Times of drying" />
       </p>
+      <div class="where">
+        <FieldInput
+          v-for="f in where"
+          :key="f.name"
+          :field="f"
+          :error="saving.errors[f.name]"
+          @save="(t) => saving.save({ [f.name]: t })"
+        />
+      </div>
       <div v-if="piece.dry.never" class="never" role="status">
         <h3>{{ piece.dry.never }}</h3>
         <p v-if="piece.dry.help.length">What would help:</p>
@@ -27,7 +50,60 @@ const studio = useStudio()
         </ul>
       </div>
       <DryingBand v-if="piece.dry.stages.length" :dry="piece.dry" :swatch="piece.swatch" />
+      <p v-if="piece.dry.learnt">
+        {{ piece.dry.learnt }} <RouterLink :to="`/s/${studio}/notebook`">Notebook</RouterLink>
+      </p>
       <p v-for="n in piece.dry.notes" :key="n" class="soon">{{ n }}</p>
+      <section v-for="b in lying" :key="b.op" class="lies" :aria-label="`${b.name} on the shelf`">
+        <h3>
+          {{ b.all }} lie on {{ b.support }} since {{ b.since }}: <span :class="{ danger: b.never }">{{ b.next }}</span>
+          <RouterLink :to="`/s/${studio}/shelf`" class="small">On the shelf</RouterLink>
+        </h3>
+        <NoteButtons :op="b.op" :offers="b.offers.slice(0, 6)" :name="b.name" />
+        <ul v-if="b.notes.length" class="quiet small">
+          <li v-for="n in b.notes" :key="n">{{ n }}</li>
+        </ul>
+      </section>
+      <section v-if="piece.last.length" class="last" aria-label="Last time">
+        <h3>Last time</h3>
+        <p v-for="t in piece.last" :key="t.when + t.says">
+          <RouterLink v-if="t.orderId" :to="`/s/${studio}/commissions/${t.orderId}/dry`">{{ t.when }}</RouterLink>
+          <b v-else>{{ t.when }}</b>: {{ t.says }}
+        </p>
+      </section>
+      <details v-if="piece.dry.tries.length" class="tries">
+        <summary>What if</summary>
+        <table class="facts">
+          <caption class="vh">
+            Changes and the times they would give
+          </caption>
+          <thead>
+            <tr>
+              <th scope="col">change, cheapest first</th>
+              <th scope="col">ready after</th>
+              <th scope="col">that is</th>
+              <th scope="col">it takes</th>
+            </tr>
+          </thead>
+          <tbody>
+            <tr v-for="t in piece.dry.tries" :key="t.says">
+              <th scope="row">{{ t.says }}</th>
+              <td>
+                {{ t.when }} <span class="quiet small">{{ t.band }}</span>
+              </td>
+              <td :class="{ better: t.better }">{{ t.saves }}</td>
+              <td class="quiet">{{ t.costs }}</td>
+            </tr>
+          </tbody>
+        </table>
+      </details>
+      <section v-if="piece.dry.habits.length" aria-label="How long to wait">
+        <h3>How long good makers wait</h3>
+        <p v-for="h in piece.dry.habits" :key="h.says">
+          <b>{{ h.says }}</b>: {{ h.ready }}, {{ h.costs }}<template v-if="h.sure">; {{ h.sure }}</template
+          >. <span class="quiet">{{ h.why }}.</span>
+        </p>
+      </section>
       <section v-if="piece.dry.dew.length" class="dew">
         <h3>Out of the freezer</h3>
         <p v-for="d in piece.dry.dew" :key="d">{{ d }}</p>
@@ -43,6 +119,34 @@ const studio = useStudio()
   padding: 12px 16px;
   border-radius: 0 8px 8px 0;
   margin-bottom: 14px;
+}
+.where {
+  display: flex;
+  flex-wrap: wrap;
+  gap: 10px 18px;
+  margin: 8px 0 12px;
+}
+.lies {
+  margin: 14px 0;
+  padding: 12px 16px;
+  border: 1px solid var(--linen);
+  border-radius: 8px;
+}
+.lies h3 {
+  margin-bottom: 8px;
+}
+.last p {
+  margin: 3px 0;
+}
+.tries summary {
+  min-height: 44px;
+  padding: 10px 0;
+  cursor: pointer;
+  font-weight: 600;
+}
+.better {
+  color: var(--fern);
+  font-weight: 600;
 }
 .dew {
   margin-top: 16px;

@@ -1,0 +1,394 @@
+package studio_test
+
+import (
+	"fmt"
+	"math"
+	"slices"
+	"strings"
+	"testing"
+	"time"
+
+	"dustyfern/studio"
+	"dustyfern/studio/journal"
+	"dustyfern/studio/noun"
+	"dustyfern/studio/plan"
+	"dustyfern/studio/shelf"
+)
+
+func (h *house) shelf() shelf.ShelfView {
+	h.t.Helper()
+	v, err := h.Shelf.Look(h.t.Context(), h.slug)
+	h.ok(err)
+	return v
+}
+
+// lies is the only batch that lies anywhere, and where.
+func (h *house) lies() (b shelf.BatchView, rack string, tray int) {
+	h.t.Helper()
+	for _, r := range h.shelf().Racks {
+		for _, t := range r.Trays {
+			for _, x := range t.Batches {
+				return x, r.Name, t.N
+			}
+		}
+		for _, x := range r.Loose {
+			return x, r.Name, 0
+		}
+	}
+	h.t.Fatal("nothing lies on the shelf")
+	return b, "", 0
+}
+
+func (h *house) tend(in shelf.TendIn) error {
+	h.t.Helper()
+	b, _, _ := h.lies()
+	_, err := h.Shelf.Tend(h.t.Context(), h.slug, b.Op, in, false)
+	h.planNow(h.slug)
+	return err
+}
+
+// box is a place of its own to dry in.
+func (h *house) box(s set) int64 {
+	h.t.Helper()
+	return h.make(studio.KindRack, 0, with(set{"name": "Drying box", "tempC": "24 C", "rhPercent": "40 %", "trays": "1 of 300 x 200 mm"}, s))
+}
+
+// heard keeps what a sensor says of the kitchen in this minute.
+func (h *house) heard(tempC, rh float64) {
+	h.t.Helper()
+	h.ok(h.Shelf.Keep(h.t.Context(), []shelf.Heard{{Place: "kitchen", TempC: tempC, RHPercent: rh, Live: true, Bad: !shelf.CanBe(tempC, rh)}}))
+	h.planNow(h.slug)
+}
+
+// TestWhatLiesOnTheShelf: the batch that was laid out stands on a tray with its hours, and
+// those are the hours of the line and the clocks.
+func TestWhatLiesOnTheShelf(t *testing.T) {
+	t.Parallel()
+	h, _, _ := laidOut(t, nil)
+	b, rack, tray := h.lies()
+	if b.Count < 6 || rack != "The kitchen" || tray != 1 || len(b.Spots) != b.Count {
+		t.Fatalf("%d %q on tray %d of %s, %d drawn", b.Count, b.Name, tray, rack, len(b.Spots))
+	}
+	for i, s := range b.Spots { // none lies on another, none beyond the tray
+		if s.X < 0 || s.Y < 0 || s.X+b.LengthMM > 400.01 || s.Y+b.WidthMM > 300.01 {
+			t.Errorf("piece %d lies at %v of a tray of 400 x 300", i, s)
+		}
+		for _, o := range b.Spots[:i] {
+			if math.Abs(o.X-s.X) < b.LengthMM && math.Abs(o.Y-s.Y) < b.WidthMM {
+				t.Errorf("two lie on one another: %v %v", o, s)
+			}
+		}
+	}
+	var codes []string
+	for _, m := range b.Marks {
+		codes = append(codes, m.Code+" "+m.State)
+	}
+	if got := strings.Join(codes, ", "); got != "touch no, lift no, join no, paint no" {
+		t.Errorf("fresh from the mould: %s", got)
+	}
+	h.now = h.dryingNow().PlannedEnd
+	if b, _, _ := h.lies(); !b.Ready || b.Marks[2].State != "yes" || b.Next == "" {
+		t.Errorf("when the wait is over: %+v", b.Marks)
+	}
+	h.finish("putOn")
+	if v := h.shelf(); v.Nothing == "" {
+		t.Errorf("on the cake they still lie there: %+v", v.Racks)
+	}
+}
+
+// TestMovedToABox: where they lie is what dries them from then on; the line and the join
+// clock follow, and one undo brings all that back.
+func TestMovedToABox(t *testing.T) {
+	t.Parallel()
+	h, _, _ := laidOut(t, nil)
+	h.kitchen(set{"rhPercent": "56 %"})
+	box := h.box(nil)
+	h.after(30 * time.Minute)
+	before := h.dryingNow().PlannedEnd
+	h.ok(h.tend(shelf.TendIn{Do: "tray", Rack: box, Tray: 1}))
+	after := h.dryingNow().PlannedEnd
+	if !after.Before(before.Add(-30 * time.Minute)) {
+		t.Errorf("in the box they are firm at %s, in the kitchen at %s", after, before)
+	}
+	if b, rack, tray := h.lies(); rack != "Drying box" || tray != 1 || !slices.ContainsFunc(b.Done, func(d string) bool { return strings.Contains(d, "to Drying box") }) {
+		t.Errorf("on tray %d of %s: %v", tray, rack, b.Done)
+	}
+	if at := h.joinClock(); at.Sub(after).Abs() > time.Minute {
+		t.Errorf("the clock rings at %s, the line says %s", at, after)
+	}
+	// the trays of the box are its own in the plan
+	load, err := h.Workload(t.Context(), h.slug, "")
+	h.ok(err)
+	if !slices.ContainsFunc(load.Held, func(r plan.HeldRow) bool { return r.Name == "Trays of Drying box" }) {
+		t.Errorf("no tray of the box is held: %+v", load.Held)
+	}
+	h.undo()
+	if end := h.dryingNow().PlannedEnd; !end.Equal(before) {
+		t.Errorf("taken back they are firm at %s, before at %s", end, before)
+	}
+	h.refused(h.tend(shelf.TendIn{Do: "tray", Rack: box, Tray: 2}), "tray", "1 tray in Drying box")
+	h.refused(h.tend(shelf.TendIn{Do: "rack", Rack: 999}), "rack", "no such place")
+}
+
+// TestBaggedTurnedAndTakenOff: a bag stops the clock of drying, foam under them quickens
+// it, and what is on foam is not turned without being asked.
+func TestBaggedTurnedAndTakenOff(t *testing.T) {
+	t.Parallel()
+	h, _, _ := laidOut(t, set{"support": "board"})
+	h.after(time.Hour)
+	plain := h.dryingNow().PlannedEnd
+	h.ok(h.tend(shelf.TendIn{Do: "bag"}))
+	bagged := h.dryingNow()
+	if !bagged.Never && !bagged.PlannedEnd.After(plain.Add(12*time.Hour)) {
+		t.Errorf("in a bag they are firm at %s", bagged.PlannedEnd)
+	}
+	h.overtaken(h.tend(shelf.TendIn{Do: "bag"}), "noted already")
+	h.after(3 * time.Hour)
+	h.ok(h.tend(shelf.TendIn{Do: "unbag"}))
+	if late := h.dryingNow().PlannedEnd.Sub(plain); late < 2*time.Hour || late > 4*time.Hour {
+		t.Errorf("three hours in a bag make them %s later", late)
+	}
+	before := h.dryingNow().PlannedEnd
+	h.ok(h.tend(shelf.TendIn{Do: "support", Support: "foam"}))
+	if end := h.dryingNow().PlannedEnd; end.After(before) {
+		t.Errorf("on foam they are firm at %s, on the board at %s", end, before)
+	}
+	h.refused(h.tend(shelf.TendIn{Do: "turn"}), "anyway", "On foam what dries stays put")
+	h.refused(h.tend(shelf.TendIn{Do: "support", Support: "sofa"}), "support", "a board, foam")
+	b, _, _ := h.lies()
+	if b.SupportCode != "foam" || b.Bagged || len(b.Done) != 3 {
+		t.Errorf("%q, in a bag %v, %v", b.SupportCode, b.Bagged, b.Done)
+	}
+	h.now = h.dryingNow().PlannedEnd
+	h.finish("putOn")
+	_, err := h.Shelf.Tend(t.Context(), h.slug, b.Op, shelf.TendIn{Do: "turn"}, true)
+	h.overtaken(err, "no longer lie there")
+}
+
+// TestReadingsRunTheClocks: what a sensor says of the kitchen is the air by which things
+// dry; a damp hour while they lie there moves shelf, line and clock alike; nonsense is
+// marked and not used, and a silent sensor ages.
+func TestReadingsRunTheClocks(t *testing.T) {
+	t.Parallel()
+	h, _, _ := laidOut(t, nil)
+	h.kitchen(set{"sensor": "Kitchen"})
+	start := h.dryingNow().PlannedEnd
+	for range 3 {
+		h.heard(21, 50)
+		h.after(time.Hour)
+	}
+	if end := h.dryingNow().PlannedEnd; end.Sub(start).Abs() > 20*time.Minute {
+		t.Errorf("read as it was said they are firm at %s instead of %s", end, start)
+	}
+	told := func() int64 {
+		_, n, err := h.StudioID(t.Context(), h.slug)
+		h.ok(err)
+		return n
+	}
+	before := told()
+	for range 4 {
+		h.after(20 * time.Minute)
+		h.heard(20, 68)
+	}
+	if told() == before {
+		t.Error("no window was told of the damp")
+	}
+	damp := h.dryingNow()
+	if !damp.Never && !damp.PlannedEnd.After(start.Add(time.Hour)) {
+		t.Errorf("in damp air they are firm at %s, before at %s", damp.PlannedEnd, start)
+	}
+	if !damp.Never {
+		if at := h.joinClock(); at.Sub(damp.PlannedEnd).Abs() > time.Minute {
+			t.Errorf("the clock rings at %s, the line says %s", at, damp.PlannedEnd)
+		}
+	}
+	if r := h.shelf().Racks[0]; !r.Air.Read || !r.Air.Slow || r.Air.RH < 65 {
+		t.Errorf("%+v", r.Air)
+	}
+	h.heard(85, 0)
+	if r := h.shelf().Racks[0]; r.Air.TempC > 30 {
+		t.Errorf("nonsense is believed: %+v", r.Air)
+	}
+	v, err := h.Shelf.Strip(t.Context(), h.slug, 0, 72)
+	h.ok(err)
+	if len(v.Read) < 4 || len(v.Comes) != 73 || !strings.Contains(v.Gaps, "1 reading cannot have been so and was not used") {
+		t.Errorf("%d read, %d to come, %q", len(v.Read), len(v.Comes), v.Gaps)
+	}
+	h.after(2 * time.Hour)
+	if r := h.shelf().Racks[0]; !r.Air.Stale || !strings.Contains(r.Air.Age, "older than it should be") {
+		t.Errorf("%+v", r.Air)
+	}
+}
+
+// TestRainIsSaidAhead: what the decorator expects counts from then on, for what is planned
+// as for what lies there; a word without a number is 65 %.
+func TestRainIsSaidAhead(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"wanted": "6", "joined": "dry", "eaten": "shown"})
+	before := h.steps("dry")[0]
+	h.kitchen(set{"expects": "rain from today 0:00 until in 9 days: 62 %"})
+	after := h.steps("dry")[0]
+	if after.PlannedEnd.Sub(after.PlannedStart) <= before.PlannedEnd.Sub(before.PlannedStart)+time.Hour {
+		t.Errorf("in the rain it dries %s, before %s", after.PlannedEnd.Sub(after.PlannedStart), before.PlannedEnd.Sub(before.PlannedStart))
+	}
+	if d := h.view(o, p).Dry; !strings.Contains(d.Room, "62 % humidity") {
+		t.Errorf("%q", d.Room)
+	}
+	h.kitchen(set{"expects": "rain from Thursday"})
+	k, err := h.Kitchen(t.Context(), h.slug)
+	h.ok(err)
+	text := ""
+	for _, f := range k.Row.Fields {
+		if f.Name == "expects" {
+			text = f.Text
+		}
+	}
+	if !strings.HasPrefix(text, "rain from ") || !strings.HasSuffix(text, ": 65 %") {
+		t.Errorf("%q", text)
+	}
+	h.kitchen(set{"expects": text + "\nfrost from Sat until Sun: 35 %, 18 C"}) // what stands there is read back
+	_, err = h.ChangeKitchen(t.Context(), h.slug, journal.ChangeIn{Version: h.kitchenVersion(), Set: set{"expects": "perhaps on Sunday"}})
+	h.refused(err, "expects", "write it as rain from Thursday")
+	_, err = h.ChangeKitchen(t.Context(), h.slug, journal.ChangeIn{Version: h.kitchenVersion(), Set: set{"expects": "rain from Thu until Wed: 120 %"}})
+	h.refused(err, "expects", "")
+}
+
+// TestAPieceDriesElsewhere: a piece that is to dry in the box is reckoned by the box, in the
+// plan and on Dry, and another place never moves what lies in the kitchen.
+func TestAPieceDriesElsewhere(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	p := h.piece(o, m, set{"wanted": "6", "joined": "dry", "eaten": "shown"})
+	h.kitchen(set{"rhPercent": "58 %"})
+	box := h.box(nil)
+	before := h.steps("dry")[0]
+	h.must(studio.KindPiece, p, set{"rack": fmt.Sprint(box)})
+	after := h.steps("dry")[0]
+	if d, was := after.PlannedEnd.Sub(after.PlannedStart), before.PlannedEnd.Sub(before.PlannedStart); d >= was-time.Hour {
+		t.Errorf("in the box %s, in the kitchen %s", d, was)
+	}
+	d := h.view(o, p).Dry
+	if !strings.HasPrefix(d.Room, "Drying box: ") {
+		t.Errorf("%q", d.Room)
+	}
+	if len(d.Tries) < 4 || d.Habits == nil || len(d.Habits) != 2 {
+		t.Errorf("%d tries, %d habits", len(d.Tries), len(d.Habits))
+	}
+	for _, try := range d.Tries {
+		if strings.HasPrefix(try.Says, "A fan") && !try.Better {
+			t.Errorf("a fan does not help: %+v", try)
+		}
+		if strings.HasPrefix(try.Says, "In a bag") && try.Better {
+			t.Errorf("a bag helps: %+v", try)
+		}
+	}
+	h.must(studio.KindRack, box, set{"rhPercent": "64 %"})
+	if worse := h.steps("dry"); len(worse) > 0 && worse[0].PlannedEnd.Sub(worse[0].PlannedStart) <= after.PlannedEnd.Sub(after.PlannedStart) {
+		t.Errorf("a damp box changes nothing: %s", worse[0].PlannedEnd.Sub(worse[0].PlannedStart))
+	}
+	h.refused(h.set(studio.KindPiece, p, set{"rack": "999"}), "rack", "Choose the kitchen")
+}
+
+// TestReadingsOutOfAFile: a table by the minute, with a semicolon and a comma; rows that
+// cannot be read are named, what cannot be is marked, the same file again changes nothing.
+func TestReadingsOutOfAFile(t *testing.T) {
+	t.Parallel()
+	h, _, _ := stocked(t)
+	var b strings.Builder
+	b.WriteString("Date and time;Temperature (°C);Humidity (%)\n")
+	from := h.now.Add(-48 * time.Hour).Truncate(time.Hour)
+	for i := range 48 * 6 {
+		fmt.Fprintf(&b, "%s;%.1f;%.1f\n", from.Add(time.Duration(i)*10*time.Minute).Format("2006-01-02 15:04:05"), 21+math.Sin(float64(i)/20), 50+5*math.Sin(float64(i)/30))
+	}
+	b.WriteString("yesterday;21;50\n" + from.Format(time.RFC3339) + ";about;50\n" + from.Add(time.Hour+30*time.Second).Format("2006-01-02 15:04:05") + ";21;0\n")
+	raw := []byte(strings.ReplaceAll(b.String(), ".0;", ",0;"))
+	look, err := h.Shelf.LookIn(t.Context(), h.slug, raw, shelf.Columns{At: -1, Temp: -1, RH: -1})
+	h.ok(err)
+	if look.Good != 288 || look.Unused != 1 || len(look.Bad) != 2 || !strings.HasPrefix(look.Bad[0], "Row 290: ") {
+		t.Fatalf("%+v", look)
+	}
+	for range 2 {
+		n, err := h.Shelf.BringIn(t.Context(), h.slug, 0, raw, shelf.Columns{At: 0, Temp: 1, RH: 2})
+		h.ok(err)
+		v, err := h.Shelf.Strip(t.Context(), h.slug, 0, 72)
+		h.ok(err)
+		if n != 289 || len(v.Read) != 48 {
+			t.Errorf("%d came in, %d hours read", n, len(v.Read))
+		}
+		for _, p := range v.Read {
+			if p.TempC < 19.9 || p.TempC > 22.1 || p.Low > p.RH || p.RH > p.High {
+				t.Errorf("%+v", p)
+			}
+		}
+	}
+	// the same hours of the last days are expected
+	v, err := h.Shelf.Strip(t.Context(), h.slug, 0, 72)
+	h.ok(err)
+	if v.Comes[24].RH != v.Comes[48].RH {
+		t.Errorf("the same hour on two days: %v and %v", v.Comes[24], v.Comes[48])
+	}
+	_, err = h.Shelf.LookIn(t.Context(), h.slug, []byte("only one column\n1\n"), shelf.Columns{At: -1, Temp: -1, RH: -1})
+	h.refused(err, "file", "at least two columns")
+	_, err = h.Shelf.LookIn(t.Context(), h.slug, raw, shelf.Columns{At: 0, Temp: 0, RH: 2})
+	h.refused(err, "columns", "three columns")
+	if _, err := h.Shelf.Strip(t.Context(), h.slug, 0, 71); err == nil {
+		t.Error("a strip of 71 hours")
+	}
+}
+
+// TestTheShelfGoesOutAndComesIn: places, what was read, what hands did and what was noted
+// come back with the document, and the hours with them.
+func TestTheShelfGoesOutAndComesIn(t *testing.T) {
+	t.Parallel()
+	h, _, _ := laidOut(t, nil)
+	h.kitchen(set{"sensor": "kitchen", "expects": "rain from Thursday"})
+	box := h.box(set{"airMS": "fan", "sensor": "box"})
+	h.heard(21, 55)
+	h.after(time.Hour)
+	h.ok(h.tend(shelf.TendIn{Do: "tray", Rack: box, Tray: 1}))
+	h.after(5 * time.Hour)
+	h.noted("soft", nil)
+	raw := h.export(h.slug)
+	row, err := h.Import(t.Context(), raw)
+	h.ok(err)
+	other := *h
+	other.slug = row.Slug
+	h.planNow(row.Slug)
+	if again := other.export(row.Slug); string(again) != string(raw) {
+		t.Errorf("it comes back otherwise:\n%s\n%s", raw, again)
+	}
+	a, rackA, _ := h.lies()
+	b, rackB, _ := other.lies()
+	if rackA != rackB || a.Next != b.Next || len(b.Notes) != 1 || !slices.Equal(a.Done, b.Done) {
+		t.Errorf("%s %s %v\n%s %s %v", rackA, a.Next, a.Notes, rackB, b.Next, b.Notes)
+	}
+	if x, y := h.dryingNow().PlannedEnd, other.dryingNow().PlannedEnd; !x.Equal(y) {
+		t.Errorf("firm at %s, where it came in at %s", x, y)
+	}
+}
+
+// TestAYearByTheMinuteIsSummedUp: the strip of a year reads days, whatever was kept, and
+// minutes are forgotten by a rule while hours stay.
+func TestAYearByTheMinuteIsSummedUp(t *testing.T) {
+	t.Parallel()
+	h, _, _ := stocked(t)
+	var all []noun.Reading
+	for d := range 30 {
+		for m := range 144 {
+			all = append(all, noun.Reading{At: h.now.AddDate(0, 0, -d).Add(-time.Duration(m) * 10 * time.Minute).UTC(), TempC: 21, RHPercent: 40 + float64(d%20)})
+		}
+	}
+	h.ok(h.Store.Write(t.Context(), h.slug, func(tx journal.Tx) error { return tx.AddReadings(all) }))
+	v, err := h.Shelf.Strip(t.Context(), h.slug, 0, 8760)
+	h.ok(err)
+	if len(v.Read) < 30 || len(v.Read) > 32 || len(v.Comes) != 1 {
+		t.Errorf("%d points of 30 days", len(v.Read))
+	}
+	h.ok(h.Prune(t.Context(), h.slug))
+	w, err := h.Shelf.Strip(t.Context(), h.slug, 0, 8760)
+	h.ok(err)
+	if len(w.Read) != len(v.Read) {
+		t.Errorf("after the minutes are forgotten %d points stand, before %d", len(w.Read), len(v.Read))
+	}
+}

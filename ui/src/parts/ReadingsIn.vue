@@ -1,0 +1,107 @@
+<script setup lang="ts">
+import Button from 'primevue/button'
+import { ref } from 'vue'
+import { Refused, sendFile } from '../api/client'
+import { cache, useStudio } from '../api/queries'
+import FilePick from './FilePick.vue'
+
+// Readings out of a table: looked at first, its columns matched by hand where they were guessed wrong.
+const props = defineProps<{ rack: number; name: string }>()
+interface Look {
+  head: string[]
+  at: number
+  temp: number
+  rh: number
+  good: number
+  unused: number
+  bad: string[]
+  badMore: number
+  says: string
+}
+const studio = useStudio()
+const file = ref<File>()
+const look = ref<Look>()
+const fault = ref('')
+const done = ref('')
+const busy = ref(false)
+const query = () =>
+  look.value
+    ? `?rack=${props.rack}&at=${look.value.at}&temp=${look.value.temp}&rh=${look.value.rh}`
+    : `?rack=${props.rack}`
+async function attempt(what: () => Promise<void>) {
+  fault.value = ''
+  busy.value = true
+  try {
+    await what()
+  } catch (err) {
+    fault.value = err instanceof Refused ? (err.problem.fields[0]?.detail ?? err.message) : 'It was not read.'
+  }
+  busy.value = false
+}
+const see = () =>
+  attempt(async () => {
+    if (file.value) look.value = (await sendFile(`/s/${studio.value}/room/readings/look${query()}`, file.value)) as Look
+  })
+function choose(f: File) {
+  file.value = f
+  look.value = undefined
+  done.value = ''
+  void see()
+}
+const take = () =>
+  attempt(async () => {
+    if (!file.value) return
+    const { n } = (await sendFile(`/s/${studio.value}/room/readings${query()}`, file.value)) as { n: number }
+    done.value = `${n} readings came in.`
+    look.value = file.value = undefined
+    await cache.invalidateQueries()
+  })
+const which = [
+  { key: 'at', say: 'Time' },
+  { key: 'temp', say: 'Temperature' },
+  { key: 'rh', say: 'Humidity' },
+] as const
+</script>
+
+<template>
+  <section class="flour card">
+    <h2>Readings out of a file</h2>
+    <p class="quiet">
+      A CSV with time, temperature and humidity, read in {{ name }}; up to a year by the minute. The same file again
+      changes nothing.
+    </p>
+    <FilePick label="Choose a CSV" accept=".csv,.txt,text/csv" hint="none chosen" @file="choose" />
+    <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
+    <p v-if="done" role="status">{{ done }}</p>
+    <template v-if="look">
+      <div class="row">
+        <label v-for="w in which" :key="w.key"
+          >{{ w.say }}
+          <select v-model.number="look[w.key]" class="typed" @change="see">
+            <option :value="-1">none</option>
+            <option v-for="(h, i) in look.head" :key="i" :value="i">{{ h }}</option>
+          </select>
+        </label>
+      </div>
+      <p role="status">{{ look.says }}</p>
+      <ul v-if="look.bad.length" class="danger small">
+        <li v-for="b in look.bad" :key="b">{{ b }}</li>
+        <li v-if="look.badMore">and {{ look.badMore }} more</li>
+      </ul>
+      <div class="row">
+        <Button label="Bring them in" :disabled="!look.good" :loading="busy" @click="take" />
+        <Button label="Leave it" severity="secondary" outlined @click="look = undefined" />
+      </div>
+    </template>
+  </section>
+</template>
+
+<style scoped>
+.card {
+  padding: 14px 20px;
+}
+label {
+  display: grid;
+  gap: 2px;
+}
+</style>
