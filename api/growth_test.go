@@ -190,7 +190,7 @@ func TestAnOrderOfFortyPieces(t *testing.T) {
 	if err != nil {
 		t.Fatal(err)
 	}
-	if len(b) > 24_000 || q.n.Load()-n > 13 {
+	if len(b) > 24_000 || q.n.Load()-n > 14 {
 		t.Errorf("%d bytes by %d queries", len(b), q.n.Load()-n)
 	}
 }

@@ -14,8 +14,9 @@ import (
 	"dustyfern/studio/shelf"
 )
 
-// roomSilence is how long a sensor may say nothing of a place before it counts as gone.
-const roomSilence = 15 * time.Second
+// roomSilence is how long a sensor may say nothing of a place before it counts as gone:
+// many speak once a minute.
+const roomSilence = 2 * time.Minute
 
 // RoomSensor reads the air of one or more places from a source of lines, and sums it up
 // until it is kept.
@@ -30,6 +31,7 @@ type heardAir struct {
 	last      protocol.Air
 	at        time.Time
 	bad       bool
+	gone      bool // nothing is heard any more
 	sumT, sum float64
 	n         int
 	badN      int
@@ -53,6 +55,9 @@ func (s *RoomSensor) Run(ctx context.Context) {
 		s.mu.Lock()
 		defer s.mu.Unlock()
 		s.why = "the room sensor does not answer"
+		for _, p := range s.places {
+			p.gone = true
+		}
 	})
 }
 
@@ -78,13 +83,15 @@ func (s *RoomSensor) hear(a protocol.Air, at time.Time) {
 	if !bad && !p.at.IsZero() && at.Sub(p.at) < roomSilence && !p.bad && (math.Abs(a.TempC-p.last.TempC) > jumpC || math.Abs(a.RHPercent-p.last.RHPercent) > jumpRH) {
 		bad = true
 	}
-	p.last, p.at, p.bad = a, at, bad
+	p.last, p.at, p.bad, p.gone = a, at, bad, false
 	if bad {
 		p.badN++
 		return
 	}
 	p.sumT, p.sum, p.n = p.sumT+a.TempC, p.sum+a.RHPercent, p.n+1
 }
+
+func (p *heardAir) live() bool { return !p.gone && time.Since(p.at) <= roomSilence }
 
 // Heard is what it says of each place now.
 func (s *RoomSensor) Heard() []shelf.Heard {
@@ -94,7 +101,7 @@ func (s *RoomSensor) Heard() []shelf.Heard {
 	for _, name := range slices.Sorted(maps.Keys(s.places)) {
 		p := s.places[name]
 		h := shelf.Heard{Place: name, TempC: p.last.TempC, RHPercent: p.last.RHPercent, Bad: p.bad, Why: s.why}
-		h.Live = time.Since(p.at) <= roomSilence
+		h.Live = p.live()
 		out = append(out, h)
 	}
 	return out
@@ -109,6 +116,7 @@ func (s *RoomSensor) Take() []shelf.Heard {
 	for _, name := range slices.Sorted(maps.Keys(s.places)) {
 		p := s.places[name]
 		switch {
+		case !p.live(): // what was heard before belongs to another minute
 		case p.n > 0:
 			out = append(out, shelf.Heard{Place: name, TempC: p.sumT / float64(p.n), RHPercent: p.sum / float64(p.n), Live: true})
 		case p.badN > 0:

@@ -60,3 +60,16 @@ func FuzzParseHeat(f *testing.F) {
 		}
 	})
 }
+
+func TestAirLines(t *testing.T) {
+	for text, want := range map[string]Air{"kitchen 21.3 C 48 %": {"kitchen", 21.3, 48}, "  BOX-2 25,5 °C 40.25 % ": {"box-2", 25.5, 40.25}, "attic 68 F 55%\r": {"attic", 20, 55}, "cellar -3 C 90 %": {"cellar", -3, 90}} {
+		if got, err := ParseAir(text); err != nil || got.Place != want.Place || math.Abs(got.TempC-want.TempC) > 1e-9 || got.RHPercent != want.RHPercent {
+			t.Errorf("%q: %+v %v", text, got, err)
+		}
+	}
+	for _, text := range []string{"", "21 C 48 %", "kitchen 21 C", "kitchen 21 48", "kitchen C %", "two words 21 C 48 %", "kitchen 1e3 C 48 %", "#"} {
+		if got, err := ParseAir(text); err == nil {
+			t.Errorf("%q was read as %+v", text, got)
+		}
+	}
+}

@@ -40,10 +40,10 @@ type Moment struct {
 }
 
 // runs is what a clock says while it runs, with its hour.
-var runs = map[string]string{"rest": "rests until", "dew": "turns matt until", "freezer": "in the freezer until", "open": "bend them before", "touch": "has a skin about", "lift": "holds its curve about", "join": "firm about"}
+var runs = map[string]string{"rest": "rests until", "dew": "turns matt until", "freezer": "in the freezer until", "open": "bend them before", "touch": "has a skin about", "lift": "holds its curve about", "cover": "still bends until about", "join": "firm about"}
 
 // cords are how the wait of a clock is drawn.
-var cords = map[string]string{"freezer": "freezer", "dew": "freezer", "touch": "drying", "lift": "drying", "join": "drying"}
+var cords = map[string]string{"freezer": "freezer", "dew": "freezer", "touch": "drying", "lift": "drying", "cover": "drying", "join": "drying"}
 
 // hourOf a clock in words: an estimate no finer than it is.
 func hourOf(t *noun.Timer, r read.Reader, now time.Time) string {

@@ -46,12 +46,18 @@ const (
 // pruneAtOnce bounds how long one write of Prune holds the studio.
 const pruneAtOnce = 2000
 
-// Prune forgets the lines of the journal that are kept no longer.
+// minutesKept is how long readings of the air are kept by the minute; by the hour they stay.
+const minutesKept = 15 * 24 * time.Hour
+
+// Prune forgets the lines of the journal that are kept no longer, and minutes of the air.
 func (s *Desk) Prune(ctx context.Context, slug string) error {
 	for {
 		var gone int64
 		err := s.Store.Write(ctx, slug, func(tx Tx) (err error) {
 			now := s.Clock()
+			if err := tx.ForgetMinutes(now.Add(-minutesKept)); err != nil {
+				return err
+			}
 			gone, err = tx.Prune(now.Add(-benchKept), now.Add(-otherKept), pruneAtOnce)
 			return err
 		})

@@ -33,4 +33,4 @@ func (t *Timer) Key() string {
 }
 
 // ClockKinds are the clocks that follow from steps.
-var ClockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "join"}
+var ClockKinds = []string{"rest", "freezer", "dew", "open", "touch", "lift", "cover", "join"}

@@ -43,8 +43,9 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 	switch {
 	case y.Dry != nil:
 		body, stages := in.w.BodyOf(y.DryUntil)
+		s.Planned.Body = body
 		l.marks(s, in.w, y.Dry, stages)
-		if s.Planned.Body = body; body != nil {
+		if body != nil {
 			at := in.w.Air().Series[0]
 			s.Planned.Body.TempC, s.Planned.Body.RHPercent = at.TempC, at.RHPercent
 		}
@@ -166,5 +167,13 @@ func (l *liner) marks(s *noun.Step, w *work.Reckoned, dry *bench.Drying, stages 
 	}
 	s.Figures = append(s.Figures, noun.Figure{Value: float64(dry.P90), Unit: "min", Text: read.EstimateMinutes(dry.P90), Why: why})
 	s.Planned.Cord = "drying"
-	s.Planned.Marks = work.MarksOf(stages, dry.Length(l.b.Kitchen.Confidence))
+	s.Planned.Marks = work.MarksOf(stages, dry.Length(l.b.Kitchen.Confidence), untilOf(s.Planned.Body))
+}
+
+// untilOf is the stage that a drying waits for.
+func untilOf(body *noun.Body) string {
+	if body == nil {
+		return ""
+	}
+	return body.Until
 }

@@ -122,7 +122,16 @@ func GatherOne(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (b *work
 	if err != nil {
 		return nil, c, nil, err
 	}
-	b, err = Gather(tx, k, now, ps, taken)
+	if b, err = Gather(tx, k, now, ps, taken); err != nil {
+		return nil, c, nil, err
+	}
+	if anyVaries(k, now) {
+		steps, err := tx.Steps(id)
+		if err != nil {
+			return nil, c, nil, err
+		}
+		b.Begins = beginsOf(work.Derived(steps, k, now))
+	}
 	return b, c, ps, err
 }
 
@@ -157,4 +166,23 @@ func takenBy(steps []noun.Step) map[int64]map[int64]float64 {
 		}
 	}
 	return out
+}
+
+// beginsOf is when each piece is planned to be laid out next, by the plan that stands.
+func beginsOf(steps []noun.Step) map[int64]time.Time {
+	out := map[int64]time.Time{}
+	for _, st := range steps {
+		if st.PieceID == nil || st.Attended || st.Planned.Body == nil || st.ActualStart != nil {
+			continue
+		}
+		if at, ok := out[*st.PieceID]; !ok || st.PlannedStart.Before(at) {
+			out[*st.PieceID] = st.PlannedStart
+		}
+	}
+	return out
+}
+
+// anyVaries tells whether the air of some place is known by more than one number.
+func anyVaries(k *noun.Kitchen, now time.Time) bool {
+	return k.Varies(0, now) || slices.ContainsFunc(k.Around.Racks, func(r noun.Rack) bool { return k.Varies(r.ID, now) })
 }

@@ -121,6 +121,7 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 			}
 		}
 		in.steps = work.Derived(thin, in.k, now)
+		in.bench.Begins = beginsOf(in.steps)
 		if in.old, err = tx.Plan(); err != nil {
 			return err
 		}
@@ -182,6 +183,16 @@ func (s *Planning) Plan(ctx context.Context, slug string) error {
 	defer enough(nil)
 	s.making.Store(slug, &making{time.Now(), len(l.order), enough})
 	plan, planned := l.make(within, in.old, in.steps, hash)
+	if in.bench.LaterIsSlower(planned) { // laid out then they dry longer than was reckoned with
+		if l, err = instance(ctx, in.bench, in.commissions, in.pieces, in.steps, in.onBoard); err != nil {
+			return err
+		}
+		if hash, err = l.hash(); err != nil {
+			return err
+		}
+		l.because, l.back = in.because, in.back
+		plan, planned = l.make(within, in.old, in.steps, hash)
+	}
 	s.making.Delete(slug)
 	if ctx.Err() != nil {
 		return ctx.Err()

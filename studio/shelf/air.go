@@ -5,6 +5,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"dustyfern/craft/drying"
@@ -175,7 +176,7 @@ func liveSays(r read.Reader, sensor string, heard []Heard) (says, bad string) {
 		}
 		return text, ""
 	}
-	return "", "Its sensor has not been heard."
+	return "", ""
 }
 
 // Live is what the sensor says of each place of a studio, as text: it asks the database
@@ -405,8 +406,9 @@ func (v *StripView) told(k *noun.Kitchen, rack int64, low, high float64, bad, ga
 			v.Says += " Name its room sensor, or bring readings in out of a file."
 		}
 	} else {
-		last := v.Read[len(v.Read)-1]
-		v.Says = fmt.Sprintf("Read %s: %s, %s %%.", read.SayWhen(time.UnixMilli(last.MS), now), r.Temp(last.TempC), read.Trimmed(last.RH, 0))
+		if t, rh, at := k.NowIn(rack, now); !at.IsZero() {
+			v.Says = fmt.Sprintf("Read %s: %s, %s %%.", read.SayWhen(at, now), r.Temp(t), read.Trimmed(rh, 0))
+		}
 		v.Warm = fmt.Sprintf("%s to %s over this time.", r.Temp(low), r.Temp(high))
 	}
 	if n := len(v.Comes); n > 1 {
@@ -426,6 +428,13 @@ func (v *StripView) told(k *noun.Kitchen, rack int64, low, high float64, bad, ga
 		v.Says += "."
 	}
 	if gaps > 0 || bad > 0 {
-		v.Gaps = fmt.Sprintf("%s without a reading; %s cannot have been so and %s not used.", read.UpperFirst(read.Count(gaps, "stretch")), read.Count(bad, "reading"), map[bool]string{true: "was", false: "were"}[bad == 1])
+		var says []string
+		if gaps > 0 {
+			says = append(says, read.Count(gaps, "stretch")+" without a reading")
+		}
+		if bad > 0 {
+			says = append(says, fmt.Sprintf("%s cannot have been so and %s not used", read.Count(bad, "reading"), map[bool]string{true: "was", false: "were"}[bad == 1]))
+		}
+		v.Gaps = read.UpperFirst(strings.Join(says, "; ")) + "."
 	}
 }

@@ -8,6 +8,7 @@ import (
 	"fmt"
 	"math"
 	"slices"
+	"strings"
 	"time"
 
 	"dustyfern/studio/journal"
@@ -369,8 +370,7 @@ func batchView(k *noun.Kitchen, st *noun.Step, d *work.Drying, press *noun.Step,
 	case flat && d.Support == "board":
 		v.MayTurn = true
 	}
-	skin := d.Stages.Of("skin")
-	v.MayBag = !d.Bagged && !st.Planned.Body.Sets && (skin == nil || past < float64(skin.P90)*4)
+	v.MayBag = !d.Bagged && !st.Planned.Body.Sets && !v.Ready
 	for _, t := range st.Tended {
 		v.Done = append(v.Done, tendedSays(k, t, r, now))
 	}
@@ -425,9 +425,21 @@ func (m mark) view(st *noun.Step, r read.Reader, now time.Time) MarkView {
 	}
 	v.When = r.About(at(m.at.P50), start, now)
 	if m.at.P10 != m.at.P90 {
-		v.Band = r.About(at(m.at.P10), start, now) + " to " + r.About(at(m.at.P90), start, now)
+		v.Band = stretchSays(r.About(at(m.at.P10), start, now), r.About(at(m.at.P90), start, now))
 	}
 	return v
+}
+
+// stretchSays is from one hour to another; the day is said once.
+func stretchSays(from, to string) string {
+	day, _, _ := strings.Cut(from, " ")
+	if rest, same := strings.CutPrefix(to, day+" "); same {
+		to = rest
+	}
+	if from == to {
+		return ""
+	}
+	return from + " to " + to
 }
 
 // tendedSays is what hands did, in words.

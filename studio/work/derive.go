@@ -200,7 +200,7 @@ func pressClocks(st *noun.Step) (out []noun.Timer) {
 const openWarning = 2 * time.Minute
 
 // markSays is what may be done at a mark of drying.
-var markSays = map[string]string{"touch": "may be touched: it has a skin", "lift": "may be lifted: it holds its curve", "join": "is firm: lift, join, assemble"}
+var markSays = map[string]string{"touch": "may be touched: it has a skin", "lift": "may be lifted: it holds its curve", "cover": "gets firm soon: join it or cover it now", "join": "is firm: lift, join, assemble"}
 
 func freezerSays(name string, n, of int) string {
 	if of == 1 {

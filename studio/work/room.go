@@ -259,18 +259,18 @@ func redried(st *noun.Step, k *noun.Kitchen, now time.Time) {
 		st.Never = true
 		length := int(drying.LongestHours * 60)
 		st.PlannedEnd = st.ActualStart.Add(time.Duration(length) * time.Minute)
-		marks := MarksOf(stages, length)
+		marks := MarksOf(stages, length, body.Until)
 		st.Planned.Marks = marks[:len(marks)-1] // joined they are never
 		return
 	}
 	length := bench.Drying{P50: waits.P50, P90: waits.P90}.Length(k.Confidence)
 	st.PlannedEnd = st.ActualStart.Add(time.Duration(length) * time.Minute)
-	st.Planned.Marks = MarksOf(stages, length)
+	st.Planned.Marks = MarksOf(stages, length, body.Until)
 }
 
 // MarksOf a drying: when its pieces may be touched, lifted, and joined, which is its
-// end.
-func MarksOf(stages Bands, length int) (out []noun.Mark) {
+// end; of those that go on semi-dry, when they must be covered or joined.
+func MarksOf(stages Bands, length int, until string) (out []noun.Mark) {
 	for _, m := range []struct {
 		kind string
 		at   *Band
@@ -278,6 +278,9 @@ func MarksOf(stages Bands, length int) (out []noun.Mark) {
 		if m.at != nil && m.at.P90 < length {
 			out = append(out, noun.Mark{Kind: m.kind, Minutes: m.at.P90})
 		}
+	}
+	if until == "hold" && stages.Firm != nil {
+		out = append(out, noun.Mark{Kind: "cover", Minutes: max(length, stages.Firm.P10)})
 	}
 	return append(out, noun.Mark{Kind: "join", Minutes: length})
 }
@@ -392,4 +395,35 @@ func airNowSays(k *noun.Kitchen, rack int64, now time.Time) string {
 		out += ", read " + r.Time(at, now)
 	}
 	return out
+}
+
+// slowerBy is from what share on, and from how many minutes, a drying counts as slower than
+// was planned with (assumed): less is within any band.
+const (
+	slowerBy      = 1.1
+	slowerMinutes = 20
+)
+
+// LaterIsSlower takes the hours at which pieces are planned to be laid out into what is
+// reckoned with, and tells whether one of them dries notably longer then.
+func (b *Means) LaterIsSlower(planned []noun.Step) (slower bool) {
+	for _, st := range planned {
+		body := st.Planned.Body
+		if body == nil || st.Attended || st.PieceID == nil || st.ActualStart != nil || body.Sets || !b.Kitchen.Varies(body.Rack, b.Now) {
+			continue
+		}
+		waits := stagesIn(body, b.airIn(body.Rack, st.PlannedStart, body.Paste)).Of(body.Until)
+		was := st.PlannedEnd.Sub(st.PlannedStart).Minutes()
+		is := math.Inf(1)
+		if waits != nil {
+			is = float64(bench.Drying{P50: waits.P50, P90: waits.P90}.Length(b.Kitchen.Confidence))
+		}
+		if is > was*slowerBy && is > was+slowerMinutes {
+			if b.Begins == nil {
+				b.Begins = map[int64]time.Time{}
+			}
+			b.Begins[*st.PieceID], slower = st.PlannedStart, true
+		}
+	}
+	return slower
 }

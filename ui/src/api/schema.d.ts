@@ -11746,7 +11746,8 @@ export interface operations {
         parameters: {
             query?: {
                 rack?: number;
-                hours?: 72 | 720 | 8760;
+                /** @description 72, 720 or 8760 */
+                hours?: number;
             };
             header?: never;
             path: {

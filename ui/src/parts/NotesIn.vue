@@ -21,8 +21,7 @@ const look = ref<Look>()
 const fault = ref('')
 const done = ref('')
 const busy = ref(false)
-const query = () =>
-  '?' + (look.value?.columns ?? []).map((c) => `match=${encodeURIComponent(`${c.name}:${c.from}`)}`).join('&')
+const query = () => `?match=${(look.value?.columns ?? []).map((c) => `${c.name}:${c.from}`).join(',')}`
 async function attempt(what: () => Promise<void>) {
   fault.value = ''
   busy.value = true
@@ -33,9 +32,13 @@ async function attempt(what: () => Promise<void>) {
   }
   busy.value = false
 }
+let asked = 0
 const see = () =>
   attempt(async () => {
-    if (file.value) look.value = (await sendFile(`/s/${studio.value}/notebook/look${query()}`, file.value)) as Look
+    if (!file.value) return
+    const mine = ++asked // a column that is picked meanwhile is not lost
+    const seen = (await sendFile(`/s/${studio.value}/notebook/look${query()}`, file.value)) as Look
+    if (mine === asked) look.value = seen
   })
 function choose(f: File) {
   file.value = f

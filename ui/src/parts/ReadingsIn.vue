@@ -38,9 +38,13 @@ async function attempt(what: () => Promise<void>) {
   }
   busy.value = false
 }
+let asked = 0
 const see = () =>
   attempt(async () => {
-    if (file.value) look.value = (await sendFile(`/s/${studio.value}/room/readings/look${query()}`, file.value)) as Look
+    if (!file.value) return
+    const mine = ++asked // a column that is picked meanwhile is not lost
+    const seen = (await sendFile(`/s/${studio.value}/room/readings/look${query()}`, file.value)) as Look
+    if (mine === asked) look.value = seen
   })
 function choose(f: File) {
   file.value = f

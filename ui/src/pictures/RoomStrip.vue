@@ -7,7 +7,7 @@ import type { StripView } from '../api/client'
 const props = defineProps<{ strip: StripView }>()
 const W = 1000
 const H = 250
-const L = 44
+const L = 58
 const R = W - 8
 const T = 18
 const B = H - 62 // of damp

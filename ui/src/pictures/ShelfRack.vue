@@ -162,13 +162,15 @@ function key(e: KeyboardEvent, op: string, tray: number) {
 }
 .strip rect {
   fill: var(--dusk);
-  opacity: 0.75;
 }
 .strip rect.comes {
-  opacity: 0.35;
+  fill: color-mix(in srgb, var(--dusk) 45%, var(--flour));
 }
 .strip rect.slow {
   fill: var(--rosehip);
+}
+.strip rect.slow.comes {
+  fill: color-mix(in srgb, var(--rosehip) 55%, var(--flour));
 }
 .strip .now {
   stroke: var(--ink);

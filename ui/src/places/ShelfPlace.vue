@@ -34,7 +34,7 @@ async function move(op: string, rack: number, tray: number) {
   }
 }
 const widest = computed(() => Math.max(300, ...(v.value?.racks ?? []).flatMap((r) => r.trays.map((t) => t.lengthMM))))
-const scale = computed(() => 176 / widest.value)
+const scale = computed(() => 142 / widest.value)
 </script>
 
 <template>
@@ -91,7 +91,7 @@ const scale = computed(() => 176 / widest.value)
 <style scoped>
 .split {
   display: grid;
-  grid-template-columns: minmax(0, 1fr) 400px;
+  grid-template-columns: minmax(0, 1fr) 380px;
   gap: 16px;
   align-items: start;
 }
