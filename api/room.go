@@ -6,6 +6,7 @@ import (
 	"net/http"
 	"net/url"
 	"slices"
+	"time"
 
 	"github.com/danielgtaylor/huma/v2"
 	"github.com/labstack/echo/v5"
@@ -33,9 +34,13 @@ func (s *RoomSensor) heard() []shelf.Heard {
 	return s.Reads.Heard()
 }
 
+// roomEvery is how often the air is looked at while somebody looks on: however fast a
+// sensor speaks, a window hears of it twice a second.
+const roomEvery = 400 * time.Millisecond
+
 // roomLive pushes what the sensor says of each place as it changes.
 func roomLive(s *studio.Service, sensor *RoomSensor, live *Live, log *slog.Logger) echo.HandlerFunc {
-	return deviceLive(live, log, "room", func(ctx context.Context, slug string, _ url.Values) (func() shelf.LiveView, error) {
+	return deviceLive(live, log, "room", roomEvery, func(ctx context.Context, slug string, _ url.Values) (func() shelf.LiveView, error) {
 		sees, err := s.Shelf.Live(ctx, slug)
 		return func() shelf.LiveView { return sees(sensor.heard()) }, err
 	})

@@ -61,14 +61,15 @@ const deviceEvery = 150 * time.Millisecond
 // scaleLive pushes the weight as it changes. What is aimed at is read once: a
 // reading asks the database nothing.
 func scaleLive(s *studio.Service, scale *Scale, live *Live, log *slog.Logger) echo.HandlerFunc {
-	return deviceLive(live, log, "weight", func(ctx context.Context, slug string, q url.Values) (func() evening.WeightView, error) {
+	return deviceLive(live, log, "weight", deviceEvery, func(ctx context.Context, slug string, q url.Values) (func() evening.WeightView, error) {
 		aim, err := s.AimAt(ctx, slug, q.Get("op"), pairsOf(q.Get("pairs")))
 		return func() evening.WeightView { return scale.sees(aim) }, err
 	})
 }
 
-// deviceLive pushes what a device says as it changes, as an event of that name.
-func deviceLive[V any](live *Live, log *slog.Logger, event string, aimed func(ctx context.Context, slug string, q url.Values) (func() V, error)) echo.HandlerFunc {
+// deviceLive pushes what a device says as it changes, looked at so often, as an event of
+// that name.
+func deviceLive[V any](live *Live, log *slog.Logger, event string, every time.Duration, aimed func(ctx context.Context, slug string, q url.Values) (func() V, error)) echo.HandlerFunc {
 	return func(c *echo.Context) error {
 		ctx := c.Request().Context()
 		sees, err := aimed(ctx, c.Param("studio"), c.Request().URL.Query())
@@ -90,7 +91,7 @@ func deviceLive[V any](live *Live, log *slog.Logger, event string, aimed func(ct
 		if live != nil {
 			closed = live.closed
 		}
-		tick := time.NewTicker(deviceEvery)
+		tick := time.NewTicker(every)
 		defer tick.Stop()
 		var last V
 		quiet := 0

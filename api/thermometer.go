@@ -40,7 +40,7 @@ func (t *Thermometer) sees(aim *evening.HeatAim) evening.HeatView {
 
 // thermometerLive pushes the temperature as it changes.
 func thermometerLive(s *studio.Service, t *Thermometer, live *Live, log *slog.Logger) echo.HandlerFunc {
-	return deviceLive(live, log, "heat", func(ctx context.Context, slug string, q url.Values) (func() evening.HeatView, error) {
+	return deviceLive(live, log, "heat", deviceEvery, func(ctx context.Context, slug string, q url.Values) (func() evening.HeatView, error) {
 		aim, err := s.HeatAt(ctx, slug, q.Get("op"))
 		return func() evening.HeatView { return t.sees(aim) }, err
 	})

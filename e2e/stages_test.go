@@ -180,7 +180,7 @@ func TestThePicturesHaveTwins(t *testing.T) {
 		t.Error(got)
 	}
 	p.to(page, demoStudio+"/commissions/1/dry?piece=6")
-	see(t, page, "8 of 10 kitchens")
+	see(t, page, "8 of 10 times")
 	rows := page.MustElements("figure tbody tr")
 	if len(rows) != 4 {
 		t.Errorf("%d stages", len(rows))

@@ -246,8 +246,8 @@ func (b *Means) Habits(w *Reckoned) []Habit {
 	few := band.P50
 	night := max(overnightHours*60, band.P50)
 	return []Habit{
-		{"As soon as they hold, a few hours", "like pieces of one sheet dry alike; what is touched is known", "after " + read.EstimateMinutes(few), costs(few), sure(few)},
-		{"Overnight", "nobody has to look, and thick cores lag", "after " + read.EstimateMinutes(night), costs(night), sure(night)},
+		{"As soon as they hold, a few hours", "Like pieces of one sheet dry alike; what is touched is known", "after " + read.EstimateMinutes(few), costs(few), sure(few)},
+		{"Overnight", "Nobody has to look, and thick cores lag", "after " + read.EstimateMinutes(night), costs(night), sure(night)},
 	}
 }
 

@@ -300,7 +300,8 @@ main.whole {
     top: auto;
     height: 64px;
     flex-direction: row;
-    justify-content: space-around;
+    justify-content: flex-start;
+    overflow-x: auto;
     border-right: 0;
     border-top: 1px solid var(--linen);
     background: var(--paper);
@@ -313,6 +314,12 @@ main.whole {
   }
   .keys {
     margin-top: 0;
+  }
+  .place {
+    flex: 1 0 50px;
+    font-size: 11px;
+    line-height: 1.1;
+    text-align: center;
   }
   .place.on::before {
     inset: -2px 10px auto;

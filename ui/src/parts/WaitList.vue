@@ -2,10 +2,11 @@
 import Button from 'primevue/button'
 import { ref } from 'vue'
 import { api, Refused, take, type WaitView } from '../api/client'
-import { useBenchAct } from '../api/queries'
+import { useBenchAct, useStudio } from '../api/queries'
 
 // What rests or dries, soonest first. Going on before it is over is asked for once.
 defineProps<{ waiting: WaitView[] }>()
+const studio = useStudio()
 const hands = useBenchAct((s, x: { op: string; version: number; anyway: boolean }) =>
   take(
     api.POST('/s/{studio}/bench/{op}/hands/{version}', {
@@ -28,7 +29,9 @@ async function goOn(w: WaitView) {
 
 <template>
   <section aria-label="Waiting">
-    <h2 class="quiet side">Waiting, soonest first</h2>
+    <h2 class="quiet side">
+      Waiting, soonest first · <RouterLink :to="`/s/${studio}/shelf`">on the shelf</RouterLink>
+    </h2>
     <p v-if="!waiting.length" class="quiet small">Nothing is resting or drying.</p>
     <p v-if="asked.say && !asked.op" class="danger" role="alert">{{ asked.say }}</p>
     <div v-for="x in waiting" :key="x.title" class="wait">

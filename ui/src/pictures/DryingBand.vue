@@ -64,7 +64,7 @@ const height = computed(() => 40 + props.dry.stages.length * 40)
           <tr>
             <th scope="col">stage</th>
             <th scope="col">after about</th>
-            <th scope="col">8 of 10 kitchens</th>
+            <th scope="col">8 of 10 times</th>
             <th scope="col">then</th>
           </tr>
         </thead>

@@ -7,14 +7,14 @@ import type { TaughtView } from '../api/client'
 const props = defineProps<{ v: TaughtView }>()
 const W = 560
 const H = 230
-const L = 46
+const L = 62
 const R = W - 12
 const T = 14
 const B = H - 30
 const pts = computed(() => props.v.beside)
 const most = computed(() => Math.max(2, ...pts.value.map((p) => Math.max(p.hours, p.high))) * 1.05)
 const least = computed(() =>
-  Math.max(0.05, Math.min(1, ...pts.value.map((p) => Math.min(p.hours, p.low || p.mid))) * 0.9),
+  Math.max(0.05, Math.min(...pts.value.map((p) => Math.min(p.hours, p.low || p.mid))) * 0.85),
 )
 const y = (h: number) =>
   B - ((Math.log(h) - Math.log(least.value)) / (Math.log(most.value) - Math.log(least.value))) * (B - T)

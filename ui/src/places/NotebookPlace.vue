@@ -99,7 +99,9 @@ const x = (f: number) => 4 + (Math.min(2.5, Math.max(0.4, f)) - 0.4) * (112 / 2.
                 :aria-label="`Set back: ${r.name}`"
                 @click="setBack.mutate(r)"
               />
-              <RouterLink v-else-if="r.to" :to="`/s/${studio}/${r.to}`" class="small">There</RouterLink>
+              <RouterLink v-else-if="r.to" :to="`/s/${studio}/${r.to}`" class="small" :aria-label="`Open ${r.name}`"
+                >Open it</RouterLink
+              >
             </div>
             <p v-if="g.rows.length > 12" class="quiet small">and {{ g.rows.length - 12 }} more</p>
           </section>

@@ -56,20 +56,14 @@ const saving = useSaving(() => ({ kind: 'pieces', id: piece.value?.id ?? 0, vers
       <p v-for="n in piece.dry.notes" :key="n" class="soon">{{ n }}</p>
       <section v-for="b in lying" :key="b.op" class="lies" :aria-label="`${b.name} on the shelf`">
         <h3>
-          {{ b.all }} lie on {{ b.support }} since {{ b.since }}: <span :class="{ danger: b.never }">{{ b.next }}</span>
-          <RouterLink :to="`/s/${studio}/shelf`" class="small">On the shelf</RouterLink>
+          {{ b.all }} lie on {{ b.support }} since {{ b.since }}:
+          <span :class="{ danger: b.never }">{{ b.next }}</span> ·
+          <RouterLink :to="`/s/${studio}/shelf`" class="small">on the shelf</RouterLink>
         </h3>
         <NoteButtons :op="b.op" :offers="b.offers.slice(0, 6)" :name="b.name" />
         <ul v-if="b.notes.length" class="quiet small">
           <li v-for="n in b.notes" :key="n">{{ n }}</li>
         </ul>
-      </section>
-      <section v-if="piece.last.length" class="last" aria-label="Last time">
-        <h3>Last time</h3>
-        <p v-for="t in piece.last" :key="t.when + t.says">
-          <RouterLink v-if="t.orderId" :to="`/s/${studio}/commissions/${t.orderId}/dry`">{{ t.when }}</RouterLink>
-          <b v-else>{{ t.when }}</b>: {{ t.says }}
-        </p>
       </section>
       <details v-if="piece.dry.tries.length" class="tries">
         <summary>What if</summary>
@@ -134,9 +128,6 @@ const saving = useSaving(() => ({ kind: 'pieces', id: piece.value?.id ?? 0, vers
 }
 .lies h3 {
   margin-bottom: 8px;
-}
-.last p {
-  margin: 3px 0;
 }
 .tries summary {
   min-height: 44px;

@@ -4,6 +4,7 @@ import { ref } from 'vue'
 import { api, take, type CommissionView } from '../api/client'
 import { useAct, useStudio } from '../api/queries'
 import CautionList from '../parts/CautionList.vue'
+import LastTimes from '../parts/LastTimes.vue'
 import LoadState from '../parts/LoadState.vue'
 import RowForm from '../parts/RowForm.vue'
 import WhyNumber from '../parts/WhyNumber.vue'
@@ -86,6 +87,7 @@ function made(id: number) {
       <LoadState :error="read.error.value" :loading="read.isPending.value" @again="read.refetch()" />
       <template v-if="piece">
         <CautionList :cautions="piece.cautions" />
+        <LastTimes :last="piece.last" />
         <ul v-if="piece.fits.length" class="flour fits" aria-label="How many fit">
           <li v-for="f in piece.fits" :key="f.unit">
             <b>{{ f.text }}</b> <span class="quiet small">{{ f.unit }}</span>

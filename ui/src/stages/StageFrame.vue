@@ -2,6 +2,7 @@
 import type { CommissionView, PieceRow } from '../api/client'
 import { useStudio, type usePieceView } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
+import LastTimes from '../parts/LastTimes.vue'
 import PieceList from './PieceList.vue'
 
 defineProps<{ commission: CommissionView; row?: PieceRow; read: ReturnType<typeof usePieceView> }>()
@@ -28,6 +29,7 @@ const studio = useStudio()
       </header>
       <p v-if="row.missing" class="soon" role="status">{{ row.missing }}</p>
       <LoadState :error="read.error.value" :loading="read.isPending.value" @again="read.refetch()" />
+      <LastTimes v-if="read.data.value" :last="read.data.value.last" />
       <slot />
     </section>
   </div>
