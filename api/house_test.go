@@ -35,14 +35,18 @@ type house struct {
 	store *store.Store
 	name  string
 	live  *Live
+	room  *RoomSensor // nil: none
 }
 
 var tuesday = time.Date(2026, 11, 24, 20, 12, 0, 0, time.UTC)
 
-func serve(t testing.TB, withDemo bool) *house {
+func serve(t testing.TB, withDemo bool) *house { return serveWith(t, withDemo, nil) }
+
+// serveWith serves with a room sensor.
+func serveWith(t testing.TB, withDemo bool, room *RoomSensor) *house {
 	t.Helper()
 	ctx := t.Context()
-	h := &house{t: t, now: tuesday}
+	h := &house{t: t, now: tuesday, room: room}
 	h.store, h.name = storetest.Open(t)
 	if withDemo {
 		if err := demo.Load(ctx, h.store, h.now); err != nil {
@@ -133,7 +137,7 @@ func (h *house) copyOf(s *store.Store) (url string, live *Live) {
 	service := studio.New(s, func() time.Time { return h.now })
 	// a plan that is wanted is made at once, so that tests need not wait for it
 	service.Wake = func(slug string) { _ = service.Plan(context.Background(), slug) }
-	e, _ := New(Options{Service: service, Live: live, Log: slog.New(slog.DiscardHandler)})
+	e, _ := New(Options{Service: service, Live: live, Room: h.room, Log: slog.New(slog.DiscardHandler)})
 	srv := httptest.NewServer(e)
 	h.t.Cleanup(func() {
 		live.Close()

@@ -78,3 +78,22 @@ func TestTheStandInOfRooms(t *testing.T) {
 		t.Error(r.State())
 	}
 }
+
+// Ten lines a second for ten minutes are one reading a minute for who keeps them.
+func TestTenLinesASecond(t *testing.T) {
+	s := NewRoomSensor("tcp://127.0.0.1:1")
+	kept := 0
+	for minute := range 10 {
+		for i := range 600 {
+			s.hear(protocol.Air{Place: "kitchen", TempC: 21, RHPercent: 50 + float64((i+minute)%3)}, time.Now())
+		}
+		got := s.Take()
+		kept += len(got)
+		if len(got) != 1 || got[0].RHPercent < 50.9 || got[0].RHPercent > 51.1 {
+			t.Fatalf("%+v", got)
+		}
+	}
+	if kept != 10 {
+		t.Errorf("6000 lines were kept as %d readings", kept)
+	}
+}

@@ -235,6 +235,18 @@ func TestRainIsSaidAhead(t *testing.T) {
 	if d := h.view(o, p).Dry; !strings.Contains(d.Room, "62 % humidity") {
 		t.Errorf("%q", d.Room)
 	}
+	// rain that comes with the hour at which they are planned to be laid out, and rain after it
+	h.kitchen(set{"expects": ""})
+	dry := h.steps("dry")[0]
+	length := func() time.Duration { st := h.steps("dry")[0]; return st.PlannedEnd.Sub(st.PlannedStart) }
+	h.kitchen(set{"expects": dry.PlannedStart.Add(-2*time.Hour).Format("rain from 2 Jan 2006 15:04") + ": 62 %"})
+	if length() <= dry.PlannedEnd.Sub(dry.PlannedStart)+time.Hour {
+		t.Errorf("in the rain of its own evening it dries %s", length())
+	}
+	h.kitchen(set{"expects": dry.PlannedEnd.AddDate(0, 0, 3).Format("rain from 2 Jan 2006 15:04") + ": 62 %"})
+	if off := length() - dry.PlannedEnd.Sub(dry.PlannedStart); off.Abs() > 10*time.Minute {
+		t.Errorf("rain that comes later moves it by %s", off)
+	}
 	h.kitchen(set{"expects": "rain from Thursday"})
 	k, err := h.Kitchen(t.Context(), h.slug)
 	h.ok(err)

@@ -182,6 +182,24 @@ func beginsOf(steps []noun.Step) map[int64]time.Time {
 	return out
 }
 
+// asItHung are steps where they hung before what is taken back moved them.
+func asItHung(steps []noun.Step, back []noun.Place) []noun.Step {
+	if len(back) == 0 {
+		return steps
+	}
+	was := map[string]time.Time{}
+	for _, p := range back {
+		was[p.Op] = p.Start
+	}
+	out := slices.Clone(steps)
+	for i := range out {
+		if at, ok := was[out[i].Op]; ok && out[i].ActualStart == nil {
+			out[i].PlannedStart = at
+		}
+	}
+	return out
+}
+
 // anyVaries tells whether the air of some place is known by more than one number.
 func anyVaries(k *noun.Kitchen, now time.Time) bool {
 	return k.Varies(0, now) || slices.ContainsFunc(k.Around.Racks, func(r noun.Rack) bool { return k.Varies(r.ID, now) })

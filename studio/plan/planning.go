@@ -121,7 +121,6 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 			}
 		}
 		in.steps = work.Derived(thin, in.k, now)
-		in.bench.Begins = beginsOf(in.steps)
 		if in.old, err = tx.Plan(); err != nil {
 			return err
 		}
@@ -129,12 +128,17 @@ func (s *Planning) planInputs(ctx context.Context, slug string) (in inputs, err 
 			return err
 		}
 		last, err := tx.Entries(0, 0, 1)
-		if err != nil || len(last) == 0 {
+		if err != nil {
 			return err
 		}
-		in.because = last[0].Who + " " + last[0].Says
-		in.back, err = takenBack(tx, &last[0], in.old)
-		return err
+		if len(last) > 0 {
+			in.because = last[0].Who + " " + last[0].Says
+			if in.back, err = takenBack(tx, &last[0], in.old); err != nil {
+				return err
+			}
+		}
+		in.bench.Begins = beginsOf(asItHung(in.steps, in.back))
+		return nil
 	})
 	return in, err
 }

@@ -59,6 +59,7 @@ type TrayView struct {
 	Batches  []BatchView `json:"batches"`
 	Share    float64     `json:"share" doc:"how full, 0 to 1"`
 	Says     string      `json:"says"`
+	Together string      `json:"together" doc:"what else may lie on it"`
 }
 
 // BatchView is a batch that lies there.
@@ -495,6 +496,35 @@ func laid(t *TrayView, w, h float64, n int) (lengthMM, widthMM float64, spots []
 	return w, h, spots
 }
 
+// together says of trays with room left what of the same place may go on to them: what
+// lies alike, all of it, so that another tray is free.
+func together(trays []TrayView, mine []*lying, size func(*TrayView) noun.Tray) {
+	alone := map[string]int{} // by batch: on how many trays
+	for i := range trays {
+		for _, b := range trays[i].Batches {
+			alone[b.Op]++
+		}
+	}
+	for i := range trays {
+		t := &trays[i]
+		if len(t.Batches) == 0 {
+			continue
+		}
+		var may []string
+		for _, l := range mine {
+			b := &l.view
+			on := slices.ContainsFunc(t.Batches, func(x BatchView) bool { return x.Op == b.Op })
+			alike := !slices.ContainsFunc(t.Batches, func(x BatchView) bool { return x.SupportCode != b.SupportCode || x.Bagged != b.Bagged })
+			if !on && alike && alone[b.Op] == 1 && t.Share+float64(b.All)/float64(fits(size(t), l.w, l.h)) <= 1+1e-9 {
+				may = append(may, b.Name)
+			}
+		}
+		if len(may) > 0 {
+			t.Together = "room for " + read.List(may[:min(len(may), 3)])
+		}
+	}
+}
+
 // rackView puts what lies in a place on its trays: where somebody put it, else in the order
 // in which it came, each batch on trays of its own.
 func rackView(k *noun.Kitchen, id int64, mine []*lying, now time.Time) RackView {
@@ -547,6 +577,7 @@ func rackView(k *noun.Kitchen, id int64, mine []*lying, now time.Time) RackView 
 			}
 		}
 	}
+	together(v.Trays, mine, size)
 	used := 0
 	for i := range v.Trays {
 		t := &v.Trays[i]
