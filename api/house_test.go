@@ -45,19 +45,23 @@ func serve(t testing.TB, withDemo bool) *house { return serveWith(t, withDemo, n
 // serveWith serves with a room sensor.
 func serveWith(t testing.TB, withDemo bool, room *RoomSensor) *house {
 	t.Helper()
-	ctx := t.Context()
 	h := &house{t: t, now: tuesday, room: room}
-	h.store, h.name = storetest.Open(t)
 	if withDemo {
-		if err := demo.Load(ctx, h.store, h.now); err != nil {
-			t.Fatal(err)
-		}
+		h.store, h.name = storetest.OpenFilled(t, "hollow", planned)
+	} else {
+		h.store, h.name = storetest.Open(t)
 	}
 	h.url, h.live = h.copyOf(h.store)
-	if withDemo {
-		h.must(hollow+"/bench", nil, nil) // a look has the plan made
-	}
 	return h
+}
+
+// planned is a database with the demo studio and its plan, made once and copied.
+func planned(s *store.Store) error {
+	ctx := context.Background()
+	if err := demo.Load(ctx, s, tuesday); err != nil {
+		return err
+	}
+	return studio.New(s, func() time.Time { return tuesday }).Plan(ctx, demo.Slug)
 }
 
 // line is all of the first commission in the plan, made anew when it is due.

@@ -214,6 +214,17 @@ func TestReadingsRunTheClocks(t *testing.T) {
 	if len(v.Read) < 4 || len(v.Comes) != 73 || !strings.Contains(v.Gaps, "1 reading cannot have been so and was not used") {
 		t.Errorf("%d read, %d to come, %q", len(v.Read), len(v.Comes), v.Gaps)
 	}
+	// what is said after it was read counts, until it is read again
+	h.after(time.Minute)
+	h.kitchen(set{"rhPercent": "41 %"})
+	if r := h.shelf().Racks[0]; r.Air.Read || r.Air.RH != 41 {
+		t.Errorf("said after it was read: %+v", r.Air)
+	}
+	h.after(time.Minute)
+	h.heard(20, 66)
+	if r := h.shelf().Racks[0]; !r.Air.Read || r.Air.RH < 60 {
+		t.Errorf("read after it was said: %+v", r.Air)
+	}
 	h.after(2 * time.Hour)
 	if r := h.shelf().Racks[0]; !r.Air.Stale || !strings.Contains(r.Air.Age, "older than it should be") {
 		t.Errorf("%+v", r.Air)

@@ -4,8 +4,10 @@ package storetest
 
 import (
 	"context"
+	"errors"
 	"fmt"
 	"os"
+	"sync"
 	"sync/atomic"
 	"testing"
 	"time"
@@ -82,17 +84,53 @@ func DSN(name string) string { return cluster.DSNAs("dustyfern_app", Word, name)
 // Database makes a fresh, migrated database and gives its name.
 func Database(t testing.TB) string {
 	t.Helper()
+	return copyOf(t, "fresh")
+}
+
+func copyOf(t testing.TB, template string) string {
+	t.Helper()
 	name := fmt.Sprintf("t%d", n.Add(1))
-	if err := Exec(t, "postgres", "CREATE DATABASE "+name+" TEMPLATE fresh STRATEGY FILE_COPY"); err != nil {
+	if err := Exec(t, "postgres", "CREATE DATABASE "+name+" TEMPLATE "+template+" STRATEGY FILE_COPY"); err != nil {
 		t.Fatal(err)
 	}
 	return name
 }
 
+// filled are templates that hold something already, each made by the first test that
+// wants it.
+var filled sync.Map // by name: func() error
+
+// OpenFilled gives a store on a database of its own in which fill has been done: once for
+// all tests that want it under that name.
+func OpenFilled(t testing.TB, name string, fill func(*store.Store) error) (*store.Store, string) {
+	t.Helper()
+	once, _ := filled.LoadOrStore(name, sync.OnceValue(func() error {
+		ctx := context.Background()
+		if err := Exec(t, "postgres", "CREATE DATABASE "+name+" TEMPLATE fresh STRATEGY FILE_COPY"); err != nil {
+			return err
+		}
+		s, err := store.Open(ctx, DSN(name))
+		if err != nil {
+			return err
+		}
+		err = fill(s)
+		s.Close()
+		return errors.Join(err, left(ctx, name))
+	}))
+	if err := once.(func() error)(); err != nil {
+		t.Fatal(err)
+	}
+	return open(t, copyOf(t, name))
+}
+
 // Open gives a store on a database of its own, and the database's name.
 func Open(t testing.TB) (*store.Store, string) {
 	t.Helper()
-	name := Database(t)
+	return open(t, Database(t))
+}
+
+func open(t testing.TB, name string) (*store.Store, string) {
+	t.Helper()
 	s, err := store.Open(t.Context(), DSN(name))
 	if err != nil {
 		t.Fatal(err)

@@ -128,19 +128,24 @@ const (
 	freshWithin = 20 * time.Minute
 )
 
-// saidAt is the air of a place as it was said for an instant.
-func (k *Kitchen) saidAt(rack int64, at time.Time) (tempC, rh float64) {
+// saidAt is the air of a place as it was said for an instant, and when that was said: zero
+// where it has always been so.
+func (k *Kitchen) saidAt(rack int64, at time.Time) (tempC, rh float64, since time.Time) {
 	room, tempC, rh := k.Room, k.TempC, k.RHPercent
 	if r := k.RackOf(rack); r != nil {
 		room, tempC, rh = r.Room, r.TempC, r.RHPercent
 	}
 	for i, s := range room {
 		if i < len(room)-1 && room[i+1].At.After(at) {
-			return s.TempC, s.RHPercent
+			return s.TempC, s.RHPercent, s.At
 		}
+		since = s.At
 	}
-	return tempC, rh // as it is since it was said last
+	return tempC, rh, since // as it is since it was said last
 }
+
+// overtaken tells whether something was said of the air after it was read.
+func (h *Hour) overtaken(said time.Time) bool { return said.After(time.Unix(h.LastAt, 0)) }
 
 // expectedAt is what the decorator expects of the kitchen at an instant; nil: nothing.
 func (k *Kitchen) expectedAt(rack int64, at time.Time) (found *Expected) {
@@ -158,8 +163,7 @@ func (k *Kitchen) expectedAt(rack int64, at time.Time) (found *Expected) {
 // Varies tells whether the air of a place is known by more than one number: it was read
 // lately, or something is expected of it.
 func (k *Kitchen) Varies(rack int64, now time.Time) bool {
-	hs := k.hoursOf(rack)
-	if n := len(hs); n > 0 && hs[n-1].At >= hourOf(now)-heldHours {
+	if k.lastRead(rack, now) != nil {
 		return true
 	}
 	if rack != 0 && k.RackOf(rack) != nil {
@@ -168,9 +172,20 @@ func (k *Kitchen) Varies(rack int64, now time.Time) bool {
 	return slices.ContainsFunc(k.Expects, func(e Expected) bool { return e.Until == nil || e.Until.After(now) })
 }
 
+// lastRead is the last hour that was read of a place, while it counts: not older than a
+// day, and nothing was said since. nil: there is none.
+func (k *Kitchen) lastRead(rack int64, now time.Time) *Hour {
+	hs := k.hoursOf(rack)
+	_, _, since := k.saidAt(rack, now)
+	if n := len(hs); n > 0 && hs[n-1].At >= hourOf(now)-heldHours && !hs[n-1].overtaken(since) {
+		return &hs[n-1]
+	}
+	return nil
+}
+
 func hourOf(at time.Time) int64 { return at.Unix() / 3600 }
 
-// airAt is the air of a place in the hour of an instant: as it was read, as the last
+// airAt is the air of a place in the hour of an instant: as it was said after it was read, as it was read, as the last
 // reading has it, as the same hours of the last days had it, as somebody expects it, or
 // as it was said.
 func (k *Kitchen) airAt(rack int64, at, now time.Time) (tempC, rh float64) {
@@ -183,27 +198,29 @@ func (k *Kitchen) airAt(rack int64, at, now time.Time) (tempC, rh float64) {
 		return nil
 	}
 	if hour <= hourOf(now) {
+		tempC, rh, since := k.saidAt(rack, at)
 		for back := int64(0); back <= heldHours; back++ {
-			if x := read(hour - back); x != nil {
+			if x := read(hour - back); x != nil && !x.overtaken(since) {
 				return x.TempC, x.RHPercent
 			}
 		}
-		return k.saidAt(rack, at)
+		return tempC, rh
 	}
-	tempC, rh = k.saidAt(rack, at)
+	tempC, rh, _ = k.saidAt(rack, at)
+	last := k.lastRead(rack, now)
 	n := 0.0
 	t, r := 0.0, 0.0
 	first := hour - 24*((hour-hourOf(now)+23)/24) // the same hour of the day, not later than now
 	for d := range int64(expectDays) {
-		if x := read(first - 24*d); x != nil {
+		if x := read(first - 24*d); x != nil && last != nil {
 			t, r, n = t+x.TempC, r+x.RHPercent, n+1
 		}
 	}
 	switch {
 	case n > 0:
 		tempC, rh = t/n, r/n
-	case len(hs) > 0 && hs[len(hs)-1].At >= hourOf(now)-heldHours:
-		tempC, rh = hs[len(hs)-1].TempC, hs[len(hs)-1].RHPercent
+	case last != nil:
+		tempC, rh = last.TempC, last.RHPercent
 	}
 	if e := k.expectedAt(rack, at); e != nil {
 		rh = e.RHPercent
@@ -252,7 +269,7 @@ func round2(x float64) float64 { return math.Round(x*100) / 100 }
 
 // stepsOf is the air of a place as it was said, one value until the next.
 func (k *Kitchen) stepsOf(rack int64, from, until time.Time) []RoomSaid {
-	t, rh := k.saidAt(rack, from)
+	t, rh, _ := k.saidAt(rack, from)
 	out := []RoomSaid{{from, t, rh}}
 	room := k.Room
 	if r := k.RackOf(rack); r != nil {
@@ -281,11 +298,10 @@ const becomes = time.Second
 
 // NowIn is the air of a place now: the last reading while it is fresh, else what was said.
 func (k *Kitchen) NowIn(rack int64, now time.Time) (tempC, rh float64, readAt time.Time) {
-	hs := k.hoursOf(rack)
-	if n := len(hs); n > 0 && hs[n-1].At >= hourOf(now)-heldHours {
-		return hs[n-1].TempC, hs[n-1].RHPercent, time.Unix(hs[n-1].LastAt, 0).In(now.Location())
+	if x := k.lastRead(rack, now); x != nil {
+		return x.TempC, x.RHPercent, time.Unix(x.LastAt, 0).In(now.Location())
 	}
-	tempC, rh = k.saidAt(rack, now)
+	tempC, rh, _ = k.saidAt(rack, now)
 	return tempC, rh, time.Time{}
 }
 

@@ -35,6 +35,7 @@ type liner struct {
 	draws   map[string]drawn     // steps that take paste out of the pantry
 	holds   map[int64][]string   // allergens that pastes of an order hold, by order
 	pins    map[string]time.Time // of steps to come, by their names
+	were    map[string]int       // how long dryings to come were planned with, minutes
 	loose   []noun.Trouble       // of pins that could not be kept
 }
 
@@ -43,12 +44,15 @@ const planBeyond = 21 // days after the last hand-over in which a late plan may 
 // instance gathers the task. Facts are steps that have begun. An error is the
 // context's.
 func instance(ctx context.Context, b *work.Means, commissions []noun.Commission, pieces []noun.Piece, facts []noun.Step, onBoard []laidOn) (*liner, error) {
-	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, pins: map[string]time.Time{}, holds: map[int64][]string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
+	l := &liner{b: b, onBoard: onBoard, draws: map[string]drawn{}, titles: map[string]func(string) string{}, pins: map[string]time.Time{}, were: map[string]int{}, holds: map[int64][]string{}, steps: map[string]*noun.Step{}, parts: map[string]partOf{}, kept: map[string][]noun.Step{}, onCake: map[string]bool{}, facts: map[string]noun.Step{}, colours: map[string]bool{}, leftOut: []noun.LeftOutLine{}}
 	for _, f := range facts {
 		if f.ActualStart != nil {
 			l.facts[f.Op] = f
 		} else if f.Pinned != nil {
 			l.pins[f.Op] = f.Pinned.Truncate(time.Minute)
+		}
+		if f.ActualStart == nil && f.Planned.Body != nil && b.Kitchen.Varies(f.Planned.Body.Rack, b.Now) {
+			l.were[f.Op] = int(f.PlannedEnd.Sub(f.PlannedStart) / time.Minute)
 		}
 	}
 	for _, f := range facts {

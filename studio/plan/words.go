@@ -55,6 +55,9 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 			continue
 		}
 		op := bench.Op{ID: id + "." + y.op.Op, Kind: y.op.Kind, Attended: y.op.Attended, Minutes: y.op.Minutes, Cycle: y.op.Cycle, Dry: y.op.Dry}
+		if was := l.were[op.ID]; op.Dry != nil && y.kept == nil && was > 0 {
+			op.Dry = nearly(*op.Dry, was, l.b.Kitchen.Confidence)
+		}
 		if y.op.People > 1 {
 			op.People = new(y.op.People)
 		}
@@ -361,4 +364,32 @@ func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
 	l.keep(s, op, func(what string) string {
 		return l.b.Reader.Say(work.StepTitle(verb, what, pieces, placed, grams, on))
 	})
+}
+
+// nearlyOf and nearlyMinutes are within what a drying to come keeps the length it was
+// planned with, where the air is read or expected (assumed): it is foretold a little otherwise
+// with every hour, and the line would never hang still.
+const (
+	nearlyOf      = 0.1
+	nearlyMinutes = 20
+)
+
+// nearly is a drying with the length it was planned with, while that is nearly right.
+func nearly(d bench.Drying, was int, confidence float64) *bench.Drying {
+	is := d.Length(confidence)
+	if off := math.Abs(float64(is - was)); off == 0 || off > max(nearlyMinutes, nearlyOf*float64(was)) {
+		return &d
+	}
+	for range 4 { // rounded, one step may not meet it
+		by := float64(was) / float64(is)
+		next := bench.Drying{P50: max(1, int(math.Round(float64(d.P50)*by))), P90: max(1, int(math.Round(float64(d.P90)*by)))}
+		if next.P90 < next.P50 {
+			next.P90 = next.P50
+		}
+		d, is = next, next.Length(confidence)
+		if is == was {
+			break
+		}
+	}
+	return &d
 }

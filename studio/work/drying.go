@@ -172,7 +172,7 @@ func (b *Means) help(w *Reckoned, v *DryView, body *technique.Dries, gum float64
 // thaw says how a chilled piece warms: dew, dusting, and how long it is stiff.
 func (b *Means) thaw(w *Reckoned, v *DryView, body *technique.Dries) {
 	freeze := w.Fore.Chills
-	tempC, rhPercent := b.Room()
+	tempC, rhPercent := b.RoomFor(w.Piece)
 	in := drying.DewIn{TempC: &tempC, RHPercent: &rhPercent, ThicknessMM: &body.ThicknessMM, FreezerMinutes: &freeze}
 	if w.Piece.Dough != "" {
 		in.DrinksGPerM2 = new(0.0)
@@ -327,7 +327,7 @@ func (b *Means) others(w *Reckoned, gum float64) {
 
 // coats are when paint and lacquer take the next coat in this room.
 func (b *Means) coats(w *Reckoned) {
-	tempC, rhPercent := b.Room()
+	tempC, rhPercent := b.RoomFor(w.Piece)
 	for _, kind := range drying.Coats() {
 		c, err := drying.Coat(drying.CoatIn{Coat: &kind, TempC: &tempC, RHPercent: &rhPercent})
 		if err == nil {

@@ -260,7 +260,7 @@ func (b *Means) foresee(w *Reckoned) (technique.Foreseen, error) {
 func (b *Means) askPaste(w *Reckoned, plain float64) paste.AdviseIn {
 	p := w.Piece
 	chills := w.Fore.Chills >= 1 || p.Chill || w.Way == nil && w.Chilled
-	tempC, rhPercent := b.Room()
+	tempC, rhPercent := b.RoomFor(w.Piece)
 	in := paste.AdviseIn{TempC: &tempC, RHPercent: &rhPercent, PlainPercent: &plain, ChildrenServed: &w.order.Children, Supported: &p.HeldUp, EdgeMM: p.EdgeMM, Chilled: &chills}
 	size := func(name string) *float64 {
 		if x, ok := w.Fore.Sizes[name].(float64); ok {

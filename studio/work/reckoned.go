@@ -39,8 +39,7 @@ type Means struct {
 	Pieces  map[int64]*noun.Piece // of these orders
 	Begins  map[int64]time.Time   // by piece: when it is planned to be laid out to dry
 
-	opens         time.Time // when hands can lay something out next
-	roomC, roomRH float64   // the kitchen's air as it is planned with
+	opens time.Time // when hands can lay something out next
 }
 
 // Reckoned is a piece with everything that follows from it.

@@ -55,15 +55,41 @@ func (a Air) as(tempC, rhPercent float64) Air {
 	return a
 }
 
-// AirNow is the air of a piece that will be laid out, from when that is planned, and as
-// fast as this kitchen dries its paste.
+// AirNow is the air of a piece that will be laid out, and as fast as this kitchen dries its
+// paste: from when hands can lay it out next, or from when that is planned, where the air is
+// notably damper by then. What is planned with does not change with every hour.
 func (b *Means) AirNow(p *noun.Piece, family string) Air {
-	rack := rackOf(p)
-	from, known := b.Begins[p.ID]
-	if !known || from.Before(b.Now) {
-		from = b.nextOpening()
+	return b.airIn(rackOf(p), b.laidOutAt(p.ID, rackOf(p)), family)
+}
+
+func (b *Means) laidOutAt(piece, rack int64) time.Time {
+	from := b.nextOpening()
+	if at, known := b.Begins[piece]; known && at.After(from) && b.damper(rack, at, from) {
+		return at
 	}
-	return b.airIn(rack, from, family)
+	return from
+}
+
+// damperRH and coolerC are from what on the mean of a day counts as notably damper, or
+// cooler (assumed): less is within any band.
+const (
+	damperRH = 3.0
+	coolerC  = 1.5
+)
+
+// damper tells whether things dry notably slower in a place from one instant on than from
+// another.
+func (b *Means) damper(rack int64, at, than time.Time) bool {
+	if !b.Kitchen.Varies(rack, b.Now) {
+		return false
+	}
+	mean := func(from time.Time) (tempC, rh float64) {
+		from = from.Truncate(time.Hour)
+		return meanOf(b.Kitchen.AirOf(rack, from, from.Add(24*time.Hour), b.Now), 24)
+	}
+	t1, rh1 := mean(at)
+	t0, rh0 := mean(than)
+	return rh1-rh0 >= damperRH || t0-t1 >= coolerC
 }
 
 func (b *Means) airIn(rack int64, from time.Time, family string) Air {
@@ -97,18 +123,19 @@ func (b *Means) nextOpening() time.Time {
 	return b.opens
 }
 
-// Room is the kitchen's air for what is planned in it: as it was said, or the mean that is
-// expected of the next day, as finely as a plan should follow it.
-func (b *Means) Room() (tempC, rhPercent float64) {
+// eveningHours is over how long an evening lasts in which the air is taken as one.
+const eveningHours = 6
+
+// RoomFor is the kitchen's air for the hands that make a piece: as it was said, or the mean
+// that is expected of that evening, as finely as a plan should follow it.
+func (b *Means) RoomFor(p *noun.Piece) (tempC, rhPercent float64) {
 	k := b.Kitchen
 	if !k.Varies(0, b.Now) {
 		return k.TempC, k.RHPercent
 	}
-	if b.roomC == 0 {
-		t, rh := meanOf(k.AirOf(0, b.Now.Truncate(time.Hour), b.Now.Add(24*time.Hour), b.Now), 24)
-		b.roomC, b.roomRH = math.Round(2*t)/2, math.Round(rh)
-	}
-	return b.roomC, b.roomRH
+	from := b.laidOutAt(p.ID, 0).Truncate(time.Hour)
+	t, rh := meanOf(k.AirOf(0, from, from.Add(eveningHours*time.Hour), b.Now), eveningHours)
+	return math.Round(2*t) / 2, math.Round(rh)
 }
 
 // meanOf an air over its first hours.
@@ -397,28 +424,15 @@ func airNowSays(k *noun.Kitchen, rack int64, now time.Time) string {
 	return out
 }
 
-// slowerBy is from what share on, and from how many minutes, a drying counts as slower than
-// was planned with (assumed): less is within any band.
-const (
-	slowerBy      = 1.1
-	slowerMinutes = 20
-)
-
 // LaterIsSlower takes the hours at which pieces are planned to be laid out into what is
-// reckoned with, and tells whether one of them dries notably longer then.
+// reckoned with, and tells whether one of them dries notably slower then.
 func (b *Means) LaterIsSlower(planned []noun.Step) (slower bool) {
 	for _, st := range planned {
 		body := st.Planned.Body
-		if body == nil || st.Attended || st.PieceID == nil || st.ActualStart != nil || body.Sets || !b.Kitchen.Varies(body.Rack, b.Now) {
+		if body == nil || st.Attended || st.PieceID == nil || st.ActualStart != nil {
 			continue
 		}
-		waits := stagesIn(body, b.airIn(body.Rack, st.PlannedStart, body.Paste)).Of(body.Until)
-		was := st.PlannedEnd.Sub(st.PlannedStart).Minutes()
-		is := math.Inf(1)
-		if waits != nil {
-			is = float64(bench.Drying{P50: waits.P50, P90: waits.P90}.Length(b.Kitchen.Confidence))
-		}
-		if is > was*slowerBy && is > was+slowerMinutes {
+		if b.damper(body.Rack, st.PlannedStart, b.laidOutAt(*st.PieceID, body.Rack)) {
 			if b.Begins == nil {
 				b.Begins = map[int64]time.Time{}
 			}

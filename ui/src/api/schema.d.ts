@@ -4574,6 +4574,8 @@ export interface components {
              * @description how full, 0 to 1
              */
             share: number;
+            /** @description what else may lie on it */
+            together: string;
             /** Format: double */
             widthMM: number;
         };

@@ -126,7 +126,9 @@ function key(e: KeyboardEvent, op: string, tray: number) {
             />
           </g>
         </svg>
-        <p class="tiny quiet">{{ t.says }}<template v-if="t.together">; {{ t.together }}</template></p>
+        <p class="tiny quiet">
+          {{ t.says }}<template v-if="t.together">; {{ t.together }}</template>
+        </p>
         <p v-for="b in t.batches" :key="b.op" class="small">
           <button type="button" class="link" @click="emit('choose', b.op)">{{ b.count }} {{ b.name }}</button><br />
           <span :class="b.never ? 'danger' : b.ready ? 'yes' : ''">{{ b.next }}</span>

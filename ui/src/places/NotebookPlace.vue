@@ -96,10 +96,10 @@ const x = (f: number) => 4 + (Math.min(2.5, Math.max(0.4, f)) - 0.4) * (112 / 2.
                 severity="secondary"
                 text
                 size="small"
-                :aria-label="`Set back: ${r.name}`"
+                :aria-label="`${r.all ? 'Set all back' : 'Set it back'}: ${r.name}`"
                 @click="setBack.mutate(r)"
               />
-              <RouterLink v-else-if="r.to" :to="`/s/${studio}/${r.to}`" class="small" :aria-label="`Open ${r.name}`"
+              <RouterLink v-else-if="r.to" :to="`/s/${studio}/${r.to}`" class="small" :aria-label="`Open it: ${r.name}`"
                 >Open it</RouterLink
               >
             </div>
