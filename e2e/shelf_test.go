@@ -12,11 +12,6 @@ import (
 	"github.com/go-rod/rod/lib/input"
 )
 
-// lies is how often a batch hangs on a tray of a place, by what its label says.
-func lies(page *rod.Page, rack, tray int, name string) bool {
-	return page.MustEval(`(r, t, n) => !!document.querySelector('.tray[data-rack="' + r + '"][data-tray="' + t + '"] .batch[aria-label*="' + n + '"]')`, rack, tray, name).Bool()
-}
-
 // onTray waits until a batch lies on a tray.
 func onTray(t testing.TB, page *rod.Page, rack, tray int, name string) {
 	t.Helper()
