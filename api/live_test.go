@@ -143,13 +143,13 @@ func TestStreamsGoOnWhenTheDatabaseWasAway(t *testing.T) {
 	h.setPiece("Beetles", "colour", "soot")
 	s.hears("changed")
 	s.drain()
+	p := h.piece("Beetles")
 	if err := storetest.Exec(t, "postgres", "SELECT pg_terminate_backend(pid) FROM pg_stat_activity WHERE datname = '"+h.name+"'"); err != nil {
 		t.Fatal(err)
 	}
 	s.hears("changed") // it listens again, and says that word may have been missed
 	s.drain()
 	for try := 0; ; try++ { // the pool finds out about its dead connections by using them
-		p := h.piece("Beetles")
 		if status, _ := h.ask(fmt.Sprintf(hollow+"/rows/pieces/%d", p.ID), change(p.Version, set{"colour": "ink"}), nil); status == 200 {
 			break
 		} else if try > 20 {

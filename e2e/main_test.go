@@ -5,7 +5,6 @@ import (
 	"bufio"
 	"context"
 	"encoding/json"
-	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -106,42 +105,13 @@ func begin() error {
 		return err
 	}
 	for lines := bufio.NewScanner(pipe); lines.Scan(); {
-		if url, ok := strings.CutPrefix(lines.Text(), "Dusty Fern is ready: "); ok {
-			if err := hung(url); err != nil {
-				return err
-			}
+		if strings.HasPrefix(lines.Text(), "Dusty Fern is ready") {
 			if err := cmd.Process.Signal(syscall.SIGINT); err != nil {
 				return err
 			}
 		}
 	}
 	return cmd.Wait()
-}
-
-// hung waits until the demo's plan stands: each test then begins with it.
-func hung(url string) error {
-	tick := time.NewTicker(50 * time.Millisecond)
-	defer tick.Stop()
-	late := time.After(patience)
-	for {
-		resp, err := http.Get(url + "/api" + demoStudio + "/bench")
-		if err != nil {
-			return err
-		}
-		var b struct {
-			Evening []struct{} `json:"evening"`
-		}
-		err = json.NewDecoder(resp.Body).Decode(&b)
-		resp.Body.Close()
-		if err != nil || len(b.Evening) > 0 {
-			return err
-		}
-		select {
-		case <-tick.C:
-		case <-late:
-			return errors.New("the demo's plan never stood")
-		}
-	}
 }
 
 // folder is a data folder of a test's own, as it is after a first start.

@@ -66,6 +66,10 @@ async function dropIt() {
       :as-text="['hours', 'exceptions']"
     >
       <template #top="{ group }">
+        <p v-if="group === 'How is the room?'" class="quiet">
+          What was read, what is coming, and other places to dry in:
+          <RouterLink :to="`/s/${studio}/room`">Room and air</RouterLink>
+        </p>
         <div v-if="group === 'When are you at the bench?'" class="hours">
           <WeekStrips :kitchen="k" />
           <div>

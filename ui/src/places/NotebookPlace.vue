@@ -226,9 +226,6 @@ const x = (f: number) => 4 + (Math.min(2.5, Math.max(0.4, f)) - 0.4) * (112 / 2.
   object-fit: cover;
   border-radius: 6px;
 }
-.out p {
-  opacity: 0.7;
-}
 .acts {
   display: flex;
   flex-wrap: wrap;
