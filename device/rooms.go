@@ -11,6 +11,7 @@ import (
 	"time"
 
 	"dustyfern/device/protocol"
+	"dustyfern/studio/noun"
 	"dustyfern/studio/shelf"
 )
 
@@ -79,7 +80,7 @@ func (s *RoomSensor) hear(a protocol.Air, at time.Time) {
 		p = &heardAir{}
 		s.places[a.Place] = p
 	}
-	bad := !shelf.CanBe(a.TempC, a.RHPercent)
+	bad := !noun.CanBe(a.TempC, a.RHPercent)
 	if !bad && !p.at.IsZero() && at.Sub(p.at) < roomSilence && !p.bad && (math.Abs(a.TempC-p.last.TempC) > jumpC || math.Abs(a.RHPercent-p.last.RHPercent) > jumpRH) {
 		bad = true
 	}

@@ -48,7 +48,8 @@ func (t *tx) lookAround() error {
 }
 
 // AddReadings keeps what was read of the air, one a minute and place, and sums up the hours
-// that it belongs to. The same minute again replaces what stood there.
+// that it belongs to. The same minute again replaces what stood there; an hour whose minutes
+// are forgotten by now stays as it was summed up.
 func (t *tx) AddReadings(all []noun.Reading) error {
 	for len(all) > 0 {
 		n := min(len(all), 5000)
@@ -73,7 +74,8 @@ func (t *tx) AddReadings(all []noun.Reading) error {
 			FROM (SELECT DISTINCT rack, date_trunc('hour', at) AS hour FROM jsonb_to_recordset(?::jsonb) AS x(rack bigint, at timestamptz)) h
 			JOIN readings r ON r.rack_id = h.rack AND r.at >= h.hour AND r.at < h.hour + interval '1 hour'
 			GROUP BY 1, 2
-			ON CONFLICT (studio_id, rack_id, at) DO UPDATE SET temp_c = excluded.temp_c, rh_percent = excluded.rh_percent, low_rh = excluded.low_rh, high_rh = excluded.high_rh, n = excluded.n, bad = excluded.bad, last_at = excluded.last_at`
+			ON CONFLICT (studio_id, rack_id, at) DO UPDATE SET temp_c = excluded.temp_c, rh_percent = excluded.rh_percent, low_rh = excluded.low_rh, high_rh = excluded.high_rh, n = excluded.n, bad = excluded.bad, last_at = excluded.last_at
+			WHERE excluded.n + excluded.bad >= reading_hours.n + reading_hours.bad`
 		if err := t.db.Exec(sum, string(doc)).Error; err != nil {
 			return err
 		}

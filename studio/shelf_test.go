@@ -56,7 +56,7 @@ func (h *house) box(s set) int64 {
 // heard keeps what a sensor says of the kitchen in this minute.
 func (h *house) heard(tempC, rh float64) {
 	h.t.Helper()
-	h.ok(h.Shelf.Keep(h.t.Context(), []shelf.Heard{{Place: "kitchen", TempC: tempC, RHPercent: rh, Live: true, Bad: !shelf.CanBe(tempC, rh)}}))
+	h.ok(h.Shelf.Keep(h.t.Context(), []shelf.Heard{{Place: "kitchen", TempC: tempC, RHPercent: rh, Live: true, Bad: !noun.CanBe(tempC, rh)}}))
 	h.planNow(h.slug)
 }
 

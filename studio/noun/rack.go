@@ -60,7 +60,7 @@ type Hour struct {
 
 // Reading is the air of a rack at an instant; 0 is the kitchen.
 type Reading struct {
-	Rack      int64     `json:"rack" gorm:"column:rack_id"`
+	Rack      int64     `json:"rack"`
 	At        time.Time `json:"at"`
 	TempC     float64   `json:"tempC"`
 	RHPercent float64   `json:"rhPercent"`
@@ -185,10 +185,10 @@ func (k *Kitchen) lastRead(rack int64, now time.Time) *Hour {
 
 func hourOf(at time.Time) int64 { return at.Unix() / 3600 }
 
-// airAt is the air of a place in the hour of an instant: as it was said after it was read, as it was read, as the last
-// reading has it, as the same hours of the last days had it, as somebody expects it, or
-// as it was said.
-func (k *Kitchen) airAt(rack int64, at, now time.Time) (tempC, rh float64) {
+// AirIn is the air of a place in the hour of an instant: as it was said after it was read,
+// as it was read, as the last reading has it, as the same hours of the last days had it, as
+// somebody expects it, or as it was said.
+func (k *Kitchen) AirIn(rack int64, at, now time.Time) (tempC, rh float64) {
 	hs, hour := k.hoursOf(rack), hourOf(at)
 	read := func(h int64) *Hour {
 		i, ok := slices.BinarySearchFunc(hs, h, func(x Hour, h int64) int { return int(x.At - h) })
@@ -244,10 +244,10 @@ func (k *Kitchen) AirOf(rack int64, from, until, now time.Time) []RoomSaid {
 	if !until.IsZero() && until.Before(end) {
 		end = until
 	}
-	t, rh := k.airAt(rack, from, now)
+	t, rh := k.AirIn(rack, from, now)
 	out := []RoomSaid{{from, round2(t), round2(rh)}}
 	for at := from.Truncate(time.Hour).Add(90 * time.Minute); at.Before(end); at = at.Add(time.Hour) {
-		t, rh := k.airAt(rack, at, now)
+		t, rh := k.AirIn(rack, at, now)
 		if n := len(out); n > 1 && out[n-1].TempC == round2(t) && out[n-1].RHPercent == round2(rh) && out[n-2].TempC == round2(t) && out[n-2].RHPercent == round2(rh) {
 			out[n-1].At = at // one long stretch of the same
 			continue
@@ -257,7 +257,7 @@ func (k *Kitchen) AirOf(rack int64, from, until, now time.Time) []RoomSaid {
 	if until.IsZero() {
 		sumT, sumR := 0.0, 0.0
 		for h := range 24 {
-			t, rh := k.airAt(rack, end.Add(-time.Duration(h)*time.Hour), now)
+			t, rh := k.AirIn(rack, end.Add(-time.Duration(h)*time.Hour), now)
 			sumT, sumR = sumT+t/24, sumR+rh/24
 		}
 		out = append(out, RoomSaid{end.Add(time.Hour), round2(sumT), round2(sumR)})
@@ -358,9 +358,4 @@ func (t Tended) Known() bool {
 // CanBe tells whether a kitchen can have such air: anything else is a broken sensor.
 func CanBe(tempC, rhPercent float64) bool {
 	return tempC >= 5 && tempC <= 40 && rhPercent >= 5 && rhPercent <= 95
-}
-
-// AirIn is the air of a place at an instant, as it was, is, or is expected.
-func (k *Kitchen) AirIn(rack int64, at, now time.Time) (tempC, rh float64) {
-	return k.airAt(rack, at, now)
 }

@@ -16,9 +16,6 @@ import (
 	"dustyfern/studio/work"
 )
 
-// CanBe tells whether a kitchen can have such air.
-func CanBe(tempC, rhPercent float64) bool { return noun.CanBe(tempC, rhPercent) }
-
 // Heard is what a room sensor says of a place that it calls so.
 type Heard struct {
 	Place     string
@@ -97,8 +94,8 @@ func firmLimits() (out []limit) {
 	return out
 }
 
-// TackySays is when poured sugar grows tacky in a place; "": its air keeps it dry.
-func TackySays(k *noun.Kitchen, rack int64, now time.Time) string {
+// tackySays is when poured sugar grows tacky in a place.
+func tackySays(k *noun.Kitchen, rack int64, now time.Time) string {
 	t, rh, _ := k.NowIn(rack, now)
 	x, err := drying.Syrup(drying.SyrupIn{TempC: &t, RHPercent: &rh})
 	if err != nil || x.P50Hours == nil {

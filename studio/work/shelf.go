@@ -68,28 +68,6 @@ func MeanAir(st *noun.Step, k *noun.Kitchen, now time.Time) (tempC, rhPercent fl
 	return meanOf(airOf(st, k, now).Series, math.Max(0.01, now.Sub(*st.ActualStart).Hours()))
 }
 
-// LostShare is the share of its fresh weight that a drying has lost by an instant, by the
-// model; ok is false where the model has none.
-func LostShare(st *noun.Step, k *noun.Kitchen, now time.Time) (share float64, ok bool) {
-	body := st.Planned.Body
-	if body == nil || body.Sets || st.ActualStart == nil {
-		return 0, false
-	}
-	air := airOf(st, k, now)
-	hours := math.Min(drying.LongestHours, math.Max(0, now.Sub(*st.ActualStart).Hours()))
-	gum := math.Min(body.GumPercent, 8)
-	in := drying.PredictIn{Paste: &body.Paste, GumPercent: &gum, Shape: &body.Shape, ThicknessMM: &body.ThicknessMM, Support: &body.Support, AirSpeedMS: &air.MovesMS, RoomSeries: seriesOf(air.Series),
-		HorizonHours: new(math.Max(1, math.Ceil(hours))), TimeFactor: new(math.Min(10, math.Max(0.1, air.Factor))), ReportAtHours: []float64{hours}}
-	if body.BodyMM > 0 {
-		in.BodyMM = &body.BodyMM
-	}
-	f, err := drying.Follow(in, air.Tended)
-	if err != nil || len(f.Samples) == 0 {
-		return 0, false
-	}
-	return f.Samples[0].LossPercent / 100, true
-}
-
 // Try is a change to how something dries, with the times it would give.
 type Try struct {
 	Says   string `json:"says"`
