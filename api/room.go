@@ -14,6 +14,7 @@ import (
 	"dustyfern/craft/fault"
 	"dustyfern/studio"
 	"dustyfern/studio/notebook"
+	"dustyfern/studio/read"
 	"dustyfern/studio/shelf"
 )
 
@@ -66,9 +67,13 @@ func (in *readingsIn) columns() shelf.Columns {
 	return shelf.Columns{At: in.At, Temp: in.Temp, RH: in.RH}
 }
 
-type howMany struct {
-	N int `json:"n"`
+// cameIn is how many rows of a table were kept.
+type cameIn struct {
+	N    int    `json:"n"`
+	Says string `json:"says"`
 }
+
+func came(n int, what string) cameIn { return cameIn{n, read.Count(n, what) + " came in."} }
 
 // roomRoutes are the air, where things dry, and what lies there.
 func roomRoutes(a huma.API, s *studio.Service, sensor *RoomSensor, log *slog.Logger) {
@@ -105,9 +110,9 @@ func roomRoutes(a huma.API, s *studio.Service, sensor *RoomSensor, log *slog.Log
 	register(a, log, http.MethodPost, "lookReadings", "/s/{studio}/room/readings/look", func(ctx context.Context, in *readingsIn) (shelf.ReadingsFile, error) {
 		return s.Shelf.LookIn(ctx, in.Studio, in.RawBody, in.columns())
 	}, tableSized)
-	register(a, log, http.MethodPost, "takeReadings", "/s/{studio}/room/readings", func(ctx context.Context, in *readingsIn) (howMany, error) {
+	register(a, log, http.MethodPost, "takeReadings", "/s/{studio}/room/readings", func(ctx context.Context, in *readingsIn) (cameIn, error) {
 		n, err := s.Shelf.BringIn(ctx, in.Studio, in.Rack, in.RawBody, in.columns())
-		return howMany{n}, err
+		return came(n, "reading"), err
 	}, tableSized)
 	get(a, log, "shelf", "/s/{studio}/shelf", func(ctx context.Context, in *InStudio) (shelf.ShelfView, error) { return s.Shelf.Look(ctx, in.Studio) })
 	post(a, log, "tend", "/s/{studio}/shelf/{op}", func(ctx context.Context, in *struct {
@@ -193,8 +198,8 @@ func notebookRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	register(a, log, http.MethodPost, "lookNotes", "/s/{studio}/notebook/look", func(ctx context.Context, in *notesIn) (notebook.NotesFile, error) {
 		return s.Notebook.LookIn(ctx, in.Studio, in.RawBody, in.matched())
 	}, tableSized)
-	register(a, log, http.MethodPost, "takeNotes", "/s/{studio}/notebook/take", func(ctx context.Context, in *notesIn) (howMany, error) {
+	register(a, log, http.MethodPost, "takeNotes", "/s/{studio}/notebook/take", func(ctx context.Context, in *notesIn) (cameIn, error) {
 		n, err := s.Notebook.BringIn(ctx, in.Studio, in.RawBody, in.matched())
-		return howMany{n}, err
+		return came(n, "note"), err
 	}, tableSized)
 }

@@ -61,8 +61,24 @@ type speaker struct {
 	l     net.Listener
 	beat  time.Duration
 	mu    sync.Mutex
-	cut   bool // as good as unplugged
+	mode  string // how it is
+	cut   bool   // as good as unplugged
 	heard []net.Conn
+}
+
+// Behave changes how it is; "unplugged" takes it out.
+func (s *speaker) Behave(mode string) {
+	s.mu.Lock()
+	s.mode = mode
+	s.mu.Unlock()
+	s.plug(mode != "unplugged")
+}
+
+// State is how it is.
+func (s *speaker) State() string {
+	s.mu.Lock()
+	defer s.mu.Unlock()
+	return s.mode
 }
 
 // newSpeaker listens on a free port of the loopback.

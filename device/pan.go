@@ -14,7 +14,6 @@ import (
 type Pan struct {
 	*speaker
 	mu    sync.Mutex
-	mode  string
 	flame float64 // what the bottom of the pan gives, 0..1: it follows the knob late
 	pan   float64 // C
 	probe float64 // C
@@ -43,7 +42,8 @@ func NewPan(seed uint64, beat time.Duration, quick float64) (*Pan, error) {
 	if err != nil {
 		return nil, err
 	}
-	return &Pan{speaker: s, mode: "off", pan: roomC, probe: roomC, quick: quick, dice: rand.New(rand.NewPCG(seed, 4241))}, nil
+	s.mode = "off"
+	return &Pan{speaker: s, pan: roomC, probe: roomC, quick: quick, dice: rand.New(rand.NewPCG(seed, 4241))}, nil
 }
 
 // Run speaks until ctx ends.
@@ -54,7 +54,7 @@ func (p *Pan) line() string {
 	p.mu.Lock()
 	defer p.mu.Unlock()
 	p.pass(p.beat.Minutes() * p.quick)
-	if p.mode == "open probe" {
+	if p.State() == "open probe" {
 		return "--"
 	}
 	return fmt.Sprintf("%.1f C", p.probe+probeNoiseC*p.dice.NormFloat64())
@@ -67,7 +67,7 @@ func (p *Pan) pass(minutes float64) {
 		dt := math.Min(step, minutes)
 		minutes -= dt
 		knob := 0.0
-		if p.mode == "heating" {
+		if p.State() == "heating" {
 			knob = 1
 		}
 		p.flame += (knob - p.flame) * dt / bottomLag
@@ -78,19 +78,4 @@ func (p *Pan) pass(minutes float64) {
 		p.pan += (warms*p.flame - losesOf*(p.pan-roomC)*(1-p.flame)) * dt
 		p.probe += (p.pan - p.probe) * dt / probeLag
 	}
-}
-
-// Behave changes how it is: one of PanModes.
-func (p *Pan) Behave(mode string) {
-	p.mu.Lock()
-	p.mode = mode
-	p.mu.Unlock()
-	p.plug(mode != "unplugged")
-}
-
-// State is how it is.
-func (p *Pan) State() string {
-	p.mu.Lock()
-	defer p.mu.Unlock()
-	return p.mode
 }

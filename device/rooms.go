@@ -134,7 +134,6 @@ type Rooms struct {
 	*speaker
 	mu    sync.Mutex
 	clock func() time.Time
-	mode  string
 	turn  int
 	lines int
 	damp  float64 // how far the damp has come in, 0..1
@@ -163,7 +162,8 @@ func NewRooms(seed uint64, beat time.Duration, clock func() time.Time) (*Rooms, 
 	if err != nil {
 		return nil, err
 	}
-	return &Rooms{speaker: s, mode: "off", clock: clock, dice: rand.New(rand.NewPCG(seed, 6173))}, nil
+	s.mode = "off"
+	return &Rooms{speaker: s, clock: clock, dice: rand.New(rand.NewPCG(seed, 6173))}, nil
 }
 
 // Run speaks until ctx ends.
@@ -175,35 +175,21 @@ func (r *Rooms) line() string {
 	r.mu.Lock()
 	defer r.mu.Unlock()
 	r.lines++
-	if r.mode == "off" || r.mode == "dropouts" && r.lines/50%2 == 1 {
+	mode := r.State()
+	if mode == "off" || mode == "dropouts" && r.lines/50%2 == 1 {
 		return "#"
 	}
 	p := standInPlaces[r.turn%len(standInPlaces)]
 	r.turn++
-	if r.mode == "nonsense" && r.lines%7 == 0 {
+	if mode == "nonsense" && r.lines%7 == 0 {
 		return p.name + " 85.0 C 0 %"
 	}
 	goal := 0.0
-	if r.mode == "damp spell" {
+	if mode == "damp spell" {
 		goal = 1
 	}
 	r.damp += (goal - r.damp) / dampOver
 	at := r.clock()
 	day := math.Sin(2 * math.Pi * (float64(at.Hour()*60+at.Minute())/1440 - 0.35)) // warmest in the afternoon
 	return fmt.Sprintf("%s %.2f C %.1f %%", p.name, p.tempC+p.driftC*day+r.damp*p.dampC+0.03*r.dice.NormFloat64(), p.rh-p.driftRH*day+r.damp*p.dampR+0.2*r.dice.NormFloat64())
-}
-
-// Behave changes how it is: one of RoomModes.
-func (r *Rooms) Behave(mode string) {
-	r.mu.Lock()
-	r.mode = mode
-	r.mu.Unlock()
-	r.plug(mode != "unplugged")
-}
-
-// State is how it is.
-func (r *Rooms) State() string {
-	r.mu.Lock()
-	defer r.mu.Unlock()
-	return r.mode
 }

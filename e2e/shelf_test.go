@@ -167,7 +167,7 @@ func TestReadingsAndNotesOutOfFiles(t *testing.T) {
 	see(t, page, "1 note would come in, 1 row cannot be read.")
 	see(t, page, "Row 3: ")
 	press(page, "^Bring them in$")
-	see(t, page, "1 notes came in.")
+	see(t, page, "1 note came in.")
 	see(t, page, "Lantern")
 }
 

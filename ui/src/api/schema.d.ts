@@ -2225,6 +2225,11 @@ export interface components {
             says: string;
             tiers: components["schemas"]["TierView"][];
         };
+        CameIn: {
+            /** Format: int64 */
+            n: number;
+            says: string;
+        };
         CastView: {
             /** @description pulls at which it has cost as much as a bought one */
             figure?: components["schemas"]["Figure"];
@@ -2733,10 +2738,6 @@ export interface components {
             rh: number;
             /** @description over 60 % */
             slow: boolean;
-        };
-        HowMany: {
-            /** Format: int64 */
-            n: number;
         };
         Item: {
             /** Format: double */
@@ -9748,7 +9749,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HowMany"];
+                    "application/json": components["schemas"]["CameIn"];
                 };
             };
             /** @description Forbidden */
@@ -11516,7 +11517,7 @@ export interface operations {
                     [name: string]: unknown;
                 };
                 content: {
-                    "application/json": components["schemas"]["HowMany"];
+                    "application/json": components["schemas"]["CameIn"];
                 };
             };
             /** @description Forbidden */

@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { ref } from 'vue'
-import { Refused, sendFile } from '../api/client'
-import { cache, useStudio } from '../api/queries'
 import FilePick from './FilePick.vue'
+import { useTableIn } from './tableIn'
 
 // An older notebook out of a table, its columns matched by hand, seen before it comes in.
 interface Look {
@@ -15,45 +13,10 @@ interface Look {
   badMore: number
   says: string
 }
-const studio = useStudio()
-const file = ref<File>()
-const look = ref<Look>()
-const fault = ref('')
-const done = ref('')
-const busy = ref(false)
-const query = () => `?match=${(look.value?.columns ?? []).map((c) => `${c.name}:${c.from}`).join(',')}`
-async function attempt(what: () => Promise<void>) {
-  fault.value = ''
-  busy.value = true
-  try {
-    await what()
-  } catch (err) {
-    fault.value = err instanceof Refused ? (err.problem.fields[0]?.detail ?? err.message) : 'It was not read.'
-  }
-  busy.value = false
-}
-let asked = 0
-const see = () =>
-  attempt(async () => {
-    if (!file.value) return
-    const mine = ++asked // a column that is picked meanwhile is not lost
-    const seen = (await sendFile(`/s/${studio.value}/notebook/look${query()}`, file.value)) as Look
-    if (mine === asked) look.value = seen
-  })
-function choose(f: File) {
-  file.value = f
-  look.value = undefined
-  done.value = ''
-  void see()
-}
-const take = () =>
-  attempt(async () => {
-    if (!file.value) return
-    const { n } = (await sendFile(`/s/${studio.value}/notebook/take${query()}`, file.value)) as { n: number }
-    done.value = `${n} notes came in.`
-    look.value = file.value = undefined
-    await cache.invalidateQueries()
-  })
+const { look, fault, done, busy, see, choose, take } = useTableIn<Look>(
+  { look: 'notebook/look', take: 'notebook/take' },
+  (seen) => `match=${(seen?.columns ?? []).map((c) => `${c.name}:${c.from}`).join(',')}`,
+)
 </script>
 
 <template>

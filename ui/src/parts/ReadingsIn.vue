@@ -1,9 +1,7 @@
 <script setup lang="ts">
 import Button from 'primevue/button'
-import { ref } from 'vue'
-import { Refused, sendFile } from '../api/client'
-import { cache, useStudio } from '../api/queries'
 import FilePick from './FilePick.vue'
+import { useTableIn } from './tableIn'
 
 // Readings out of a table: looked at first, its columns matched by hand where they were guessed wrong.
 const props = defineProps<{ rack: number; name: string }>()
@@ -18,48 +16,10 @@ interface Look {
   badMore: number
   says: string
 }
-const studio = useStudio()
-const file = ref<File>()
-const look = ref<Look>()
-const fault = ref('')
-const done = ref('')
-const busy = ref(false)
-const query = () =>
-  look.value
-    ? `?rack=${props.rack}&at=${look.value.at}&temp=${look.value.temp}&rh=${look.value.rh}`
-    : `?rack=${props.rack}`
-async function attempt(what: () => Promise<void>) {
-  fault.value = ''
-  busy.value = true
-  try {
-    await what()
-  } catch (err) {
-    fault.value = err instanceof Refused ? (err.problem.fields[0]?.detail ?? err.message) : 'It was not read.'
-  }
-  busy.value = false
-}
-let asked = 0
-const see = () =>
-  attempt(async () => {
-    if (!file.value) return
-    const mine = ++asked // a column that is picked meanwhile is not lost
-    const seen = (await sendFile(`/s/${studio.value}/room/readings/look${query()}`, file.value)) as Look
-    if (mine === asked) look.value = seen
-  })
-function choose(f: File) {
-  file.value = f
-  look.value = undefined
-  done.value = ''
-  void see()
-}
-const take = () =>
-  attempt(async () => {
-    if (!file.value) return
-    const { n } = (await sendFile(`/s/${studio.value}/room/readings${query()}`, file.value)) as { n: number }
-    done.value = `${n} readings came in.`
-    look.value = file.value = undefined
-    await cache.invalidateQueries()
-  })
+const { look, fault, done, busy, see, choose, take } = useTableIn<Look>(
+  { look: 'room/readings/look', take: 'room/readings' },
+  (seen) => `rack=${props.rack}` + (seen ? `&at=${seen.at}&temp=${seen.temp}&rh=${seen.rh}` : ''),
+)
 const which = [
   { key: 'at', say: 'Time' },
   { key: 'temp', say: 'Temperature' },
