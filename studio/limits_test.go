@@ -31,7 +31,7 @@ func TestLimitsAreOne(t *testing.T) {
 	h, m, o := stocked(t)
 	p := h.piece(o, m, nil)
 	lot := h.lot("Green", "gel", "30 g", set{"swatch": "#2E7D32"})
-	conn, err := pgx.Connect(t.Context(), storetest.OwnerDSN("fresh"))
+	conn, err := pgx.Connect(t.Context(), storetest.OwnerDSN(storetest.Database(t)))
 	h.ok(err)
 	defer conn.Close(t.Context())
 	rows, err := conn.Query(t.Context(), `SELECT conrelid::regclass::text, pg_get_constraintdef(oid) FROM pg_constraint WHERE contype = 'c' AND connamespace = 'public'::regnamespace ORDER BY 1, 2`)

@@ -46,7 +46,7 @@ func Run(m *testing.M) int {
 		err = store.Migrate(ctx, OwnerDSN("fresh"), nil)
 	}
 	if err == nil {
-		err = left(ctx, "fresh")
+		err = seal(ctx, "fresh")
 	}
 	if err != nil {
 		fmt.Println(err)
@@ -55,14 +55,18 @@ func Run(m *testing.M) int {
 	return m.Run()
 }
 
-// left waits until nobody is connected to a database any more: one is copied only
-// while it is alone, and a backend outlives its connection by a moment.
-func left(ctx context.Context, name string) error {
+// seal makes a database a template: nobody may connect any more, since one is copied only
+// while it is alone, and it waits until the last has left, for a backend outlives its
+// connection by a moment.
+func seal(ctx context.Context, name string) error {
 	c, err := pgx.Connect(ctx, OwnerDSN("postgres"))
 	if err != nil {
 		return err
 	}
 	defer c.Close(ctx)
+	if _, err := c.Exec(ctx, "ALTER DATABASE "+name+" ALLOW_CONNECTIONS false"); err != nil {
+		return err
+	}
 	tick := time.NewTicker(20 * time.Millisecond)
 	defer tick.Stop()
 	for range 3000 {
@@ -115,7 +119,7 @@ func OpenFilled(t testing.TB, name string, fill func(*store.Store) error) (*stor
 		}
 		err = fill(s)
 		s.Close()
-		return errors.Join(err, left(ctx, name))
+		return errors.Join(err, seal(ctx, name))
 	}))
 	if err := once.(func() error)(); err != nil {
 		t.Fatal(err)
