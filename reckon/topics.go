@@ -8,16 +8,19 @@ import (
 	"errors"
 	"sort"
 
+	"dustyfern/craft/attach"
 	"dustyfern/craft/bench"
 	"dustyfern/craft/caution"
 	"dustyfern/craft/colour"
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
+	"dustyfern/craft/finish"
 	"dustyfern/craft/measure"
 	"dustyfern/craft/mix"
 	"dustyfern/craft/outline"
 	"dustyfern/craft/paste"
 	"dustyfern/craft/piece"
+	"dustyfern/craft/rescue"
 	"dustyfern/craft/ribbon"
 	"dustyfern/craft/technique"
 	"dustyfern/craft/tier"
@@ -44,7 +47,19 @@ var table = map[string]answer{
 	"measure.parse":     topic(measure.Parse),
 	"measure.convert":   topic(measure.Convert),
 	"measure.doable":    topic(measure.Doable),
+	"attach.choose":     topic(attach.Choose),
+	"attach.order":      topic(attach.Order),
+	"finish.dust":       topic(colour.MixDusts),
+	"finish.shade":      topic(finish.Shade),
+	"finish.fade":       topic(finish.Fade),
+	"finish.metal":      topic(finish.Metal),
+	"finish.lock":       topic(finish.Lock),
+	"finish.chain":      topic(finish.Chain),
+	"rescue.diagnose":   topic(rescue.Diagnose),
+	"rescue.symptoms":   topic(rescue.Symptoms),
 	"safety.allergens":  topic(caution.Carry),
+	"safety.cautions":   topic(caution.Cautions),
+	"safety.card":       topic(caution.CardOf),
 	"paste.strength":    topic(paste.Strength),
 	"paste.hardener":    topic(paste.Hardener),
 	"paste.dose":        topic(paste.Dose),
