@@ -233,7 +233,7 @@ const demoStudio = "/s/hollow-lane-sugar-room"
 func (p *program) open(t testing.TB, path string) *rod.Page {
 	t.Helper()
 	b := browser.MustIncognito()
-	ctx, cancel := context.WithTimeout(context.Background(), 5*patience) // every wait below ends by then
+	ctx, cancel := context.WithTimeout(context.Background(), 10*patience) // every wait below ends by then, even of the walk through every way
 	page, err := b.Page(proto.TargetCreateTarget{})
 	if err != nil {
 		t.Fatal(err)
