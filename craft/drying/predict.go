@@ -192,14 +192,21 @@ func (r room) at(h float64) (tempC, rh float64) {
 	if h <= r[0][0] {
 		return r[0][1], r[0][2]
 	}
-	for i := 1; i < len(r); i++ {
-		if h <= r[i][0] {
-			f := (h - r[i-1][0]) / (r[i][0] - r[i-1][0])
-			return r[i-1][1] + f*(r[i][1]-r[i-1][1]), r[i-1][2] + f*(r[i][2]-r[i-1][2])
+	last := r[len(r)-1]
+	if h > last[0] {
+		return last[1], last[2]
+	}
+	lo, hi := 0, len(r)-1 // r[lo] < h <= r[hi]
+	for hi-lo > 1 {
+		if mid := (lo + hi) / 2; h <= r[mid][0] {
+			hi = mid
+		} else {
+			lo = mid
 		}
 	}
-	last := r[len(r)-1]
-	return last[1], last[2]
+	a, b := &r[lo], &r[hi]
+	f := (h - a[0]) / (b[0] - a[0])
+	return a[1] + f*(b[1]-a[1]), a[2] + f*(b[2]-a[2])
 }
 
 // meanRH is the exact time mean over 0..horizon.

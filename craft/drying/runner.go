@@ -16,7 +16,12 @@ type runner struct {
 	measure [3][4]float64
 	faceA   [3]float64
 	through [3]bool
+	wet     [3]int // a cell that was the wettest
 }
+
+// farFrom is how far above a level the wettest cell is not looked for: more than it loses
+// in a step.
+const farFrom = 1.25
 
 func newRunner(m *march, x0 float64, speed [3]float64) *runner {
 	n := len(m.body.volume)
@@ -29,7 +34,7 @@ func newRunner(m *march, x0 float64, speed [3]float64) *runner {
 	}
 	for k := range 3 {
 		r.measure[k] = [4]float64{x0, x0, x0, x0}
-		r.faceA[k] = x0
+		r.faceA[k], r.wet[k] = x0, n-1
 	}
 	return r
 }
@@ -163,7 +168,10 @@ func (r *runner) judge(m *march, run int, t, h float64) {
 		case i == 2:
 			now = r.mean(b, run, len(r.cells))
 		default:
-			now = r.wettest(b, run)
+			// far from through, one wet cell is enough to know it
+			if now = r.cells[r.wet[run]].x[run]; now <= farFrom*m.levels[i] {
+				now = r.wettest(b, run)
+			}
 		}
 		was, level := r.measure[run][i], m.levels[i]
 		r.measure[run][i] = now
@@ -198,7 +206,7 @@ func (r *runner) wettest(b *body, run int) float64 {
 	most := 0.0
 	for i := range r.cells {
 		if x := r.cells[i].x[run]; x > most {
-			most = x
+			most, r.wet[run] = x, i
 		}
 	}
 	if n := len(r.cells); b.round > 0 && n > 1 {

@@ -174,13 +174,18 @@ type march struct {
 	only    int // stages that exist
 	times   [3][4]float64
 	samples []Sample
+	gumOn   struct{ d, skin float64 } // what the gum leaves of diffusion and of the skin's film
 }
+
+var refVapour = saturation(refTempC)
 
 // solve marches finite volumes with a two-stage, second-order implicit method
 // (SDIRK2), landing on every change of the room, the bag and the turning.
 func (m *march) solve() {
 	in := m.in
 	x0 := m.iso.at(m.iso.fresh)
+	eg := math.Min(math.Max(m.gum-gumFrom, 0), gumSpan)
+	m.gumOn.d, m.gumOn.skin = diffusivity0*math.Exp(-gumOnD*eg), skinFilm0*math.Exp(-gumOnSkin*eg)*dustFactor[*in.Dust]
 	var speed [3]float64
 	for k, z := range [3]float64{0, -z10, z10} {
 		speed[k] = 1 / (*in.TimeFactor * math.Exp(z**in.LogSd))
@@ -219,7 +224,7 @@ func (m *march) solve() {
 		for next < len(stops) && stops[next] <= t+1e-12 {
 			next++
 		}
-		h := math.Min(0.5, 0.0005+0.06*(t-begin))
+		h := math.Min(1, 0.0005+0.06*(t-begin))
 		landed := false
 		if next < len(stops) && t+h >= stops[next]-1e-12 {
 			h, landed = stops[next]-t, true
@@ -269,10 +274,9 @@ func (t *Tending) bagged(at float64) bool {
 
 func (m *march) coefficients(t, h float64, turned bool) setting {
 	tempC, _ := m.room.at(t + h/2)
-	eg := math.Min(math.Max(m.gum-gumFrom, 0), gumSpan)
 	heat := arrhenius(tempC)
-	air := airFilm0 * speedUp(m.airMS) * saturation(tempC) / saturation(refTempC)
-	skin := skinFilm0 * math.Exp(-gumOnSkin*eg) * heat * dustFactor[*m.in.Dust]
+	air := airFilm0 * speedUp(m.airMS) * saturation(tempC) / refVapour
+	skin := m.gumOn.skin * heat
 	k := 1 / (1/air + 1/skin)
 	if m.tended.bagged(t + h/2) {
 		k *= bagShare
@@ -283,7 +287,7 @@ func (m *march) coefficients(t, h float64, turned bool) setting {
 	}
 	_, rh1 := m.room.at(t + gamma*h)
 	_, rh2 := m.room.at(t + h)
-	return setting{d: diffusivity0 * math.Exp(-gumOnD*eg) * heat, ka: k * a, kb: k * b, xe1: m.iso.at(rh1 / 100), xe2: m.iso.at(rh2 / 100)}
+	return setting{d: m.gumOn.d * heat, ka: k * a, kb: k * b, xe1: m.iso.at(rh1 / 100), xe2: m.iso.at(rh2 / 100)}
 }
 
 var gamma = 1 - math.Sqrt(0.5)
