@@ -139,7 +139,12 @@ func (v *StripView) told(k *noun.Kitchen, rack int64, low, high float64, bad, ga
 				slow = c
 			}
 		}
-		v.Says += fmt.Sprintf(" Over the next three days %s to %s %% are expected", read.Trimmed(lowest, 0), read.Trimmed(highest, 0))
+		low, high := read.Trimmed(lowest, 0), read.Trimmed(highest, 0)
+		expected := low + " to " + high + " % are"
+		if low == high {
+			expected = low + " % is"
+		}
+		v.Says += " Over the next three days " + expected + " expected"
 		if slow != nil && slow.MS > now.UnixMilli() {
 			v.Says += ", over 60 % from " + r.Time(time.UnixMilli(slow.MS).In(now.Location()), now)
 		}
