@@ -124,11 +124,13 @@ func New(o Options) (*echo.Echo, huma.API) {
 		scaleRoutes(a, o.Service, o.Scale, o.Log)
 		thermometerRoutes(a, o.Service, o.Thermometer, o.Log)
 		roomRoutes(a, o.Service, o.Room, o.Log)
+		endingRoutes(a, o.Service, o.Log)
 	} else {
 		routes(a, &studio.Service{}, nil, o.Log) // described only
 		scaleRoutes(a, &studio.Service{}, nil, o.Log)
 		thermometerRoutes(a, &studio.Service{}, nil, o.Log)
 		roomRoutes(a, &studio.Service{}, nil, o.Log)
+		endingRoutes(a, &studio.Service{}, o.Log)
 	}
 	g.POST("/reckon/:topic", reckonTopic)
 	g.POST(photoPath, photoSpot)

@@ -71,6 +71,7 @@ func documents(g *echo.Group, o *Options) {
 	s := o.Service
 	g.POST(strings.TrimPrefix(linesPath, "/api"), func(c *echo.Context) error { return bringIn(c, o) })
 	prints(g, o)
+	cards(g, o)
 	calendars(g, o)
 	g.GET("/s/:studio/photos/:photo", func(c *echo.Context) error { return photoFile(c, o) })
 	g.GET("/s/:studio/export", func(c *echo.Context) error {

@@ -110,6 +110,29 @@ func (t *tx) TeachingNotes(most int) ([]noun.Note, error) {
 	return rows[noun.Note](t.db.Where("deleted_at IS NULL AND model_hours > 0").Order("at DESC, id DESC").Limit(most))
 }
 
+func (t *tx) WorkNotes(most int) ([]noun.Note, error) {
+	return rows[noun.Note](t.db.Where("deleted_at IS NULL AND (attacher <> '' OR what = 'remind')").Order("at DESC, id DESC").Limit(most))
+}
+
+func (t *tx) Causes(technique string) (map[string]int, error) {
+	var found []struct {
+		Cause string
+		N     int
+	}
+	if err := t.db.Raw("SELECT cause, count(*) AS n FROM notes WHERE deleted_at IS NULL AND what = 'cause' AND technique = ? AND NOT left_out GROUP BY cause", technique).Scan(&found).Error; err != nil {
+		return nil, err
+	}
+	out := map[string]int{}
+	for _, f := range found {
+		out[f.Cause] = f.N
+	}
+	return out, nil
+}
+
+func (t *tx) FinishedNotes(commission int64, most int) ([]noun.Note, error) {
+	return rows[noun.Note](t.db.Where("deleted_at IS NULL AND what = 'finished' AND commission_id = ?", commission).Order("at DESC, id DESC").Limit(most))
+}
+
 func (t *tx) NotesOf(ops []string) ([]noun.Note, error) {
 	if len(ops) == 0 {
 		return nil, nil

@@ -9,6 +9,7 @@ import (
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/leaving"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/plan"
 	"dustyfern/studio/read"
@@ -224,6 +225,14 @@ func (s *Service) SetState(ctx context.Context, slug string, id int64, state str
 		}
 		if c.State == state {
 			return nil
+		}
+		if state == "handedOver" {
+			if say, err := leaving.Open(a, id); err != nil || say != "" {
+				if err == nil {
+					err = fault.New(fault.Contradiction, "state", "It may not go yet: %s Hand over, stage 9, says how.", say)
+				}
+				return err
+			}
 		}
 		if state == "handedOver" && !anyway {
 			if say, err := leftToDo(a, id); err != nil || say != "" {

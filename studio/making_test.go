@@ -181,15 +181,15 @@ func TestASheetOfThreeIsOneFill(t *testing.T) {
 
 func TestCautionsOfAPiece(t *testing.T) {
 	t.Parallel()
-	h, m, o := stocked(t)
-	p := h.piece(o, m, set{"dusted": "yes", "chill": "yes"})
+	h, _, o := stocked(t)
+	p := h.piece(o, h.mould(set{"name": "Acorn", "lengthMM": "24 mm", "widthMM": "14 mm"}), set{"dusted": "yes", "chill": "yes", "joined": "dry"})
 	h.must(studio.KindCommission, o, set{"children": "yes", "without": "alcohol", "allergies": "nuts"})
 	h.must(studio.KindPiece, p, set{"peg": "2.0"})
 	var codes []string
 	for _, c := range h.view(o, p).Cautions {
 		codes = append(codes, c.Code)
 	}
-	if got := strings.Join(codes, " "); got != "label may unread choking dust freezer" {
+	if got := strings.Join(codes, " "); got != "label may unread smallChildren glitterLabel powderAir freezerBox" {
 		t.Errorf("small, hard, dusted, chilled, with egg on its label, for children: %s", got)
 	}
 	c, err := h.Commission(t.Context(), h.slug, o)
@@ -202,7 +202,7 @@ func TestCautionsOfAPiece(t *testing.T) {
 		t.Errorf("the brief: %s", got)
 	}
 	press := h.steps("press")
-	if !has(press[0].Cautions, "choking hazard") {
+	if !has(press[0].Cautions, "Small hard pieces") {
 		t.Errorf("on the sheet: %v", press[0].Cautions)
 	}
 }

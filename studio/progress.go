@@ -276,7 +276,7 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		v.BeginBy = b.Reader.Time(t, b.Now)
 	}
 	v.Says, v.Guests = commissionSays(c, b.Reader), c.Table().Says()
-	pasteOK, colourOK, makeOK, dryOK := true, true, true, true
+	pasteOK, colourOK, makeOK, dryOK, finishOK, joinOK := true, true, true, true, true, true
 	for i := range ps {
 		if err := ctx.Err(); err != nil {
 			return v, err
@@ -288,11 +288,14 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		pasteOK = pasteOK && (w.Strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
 		colourOK = colourOK && w.Tint.Settled()
 		makeOK = makeOK && x.Make != nil && !x.Make.Estimate && w.Weighed()
+		finishOK = finishOK && (x.Finish == nil || (x.Finish.Lock == nil || x.Finish.Lock.Fits) && !slices.ContainsFunc(x.Finish.Tones, func(t work.ToneView) bool { return t.Missing != "" }) && (!ps[i].Dusted || len(x.Finish.Tones) > 0))
+		joinOK = joinOK && (ps[i].Wanted == 0 || x.Join != nil && x.Join.Fits && x.Join.Clash == "")
 		dryOK = dryOK && x.Dry != nil && w.Never == "" && len(x.Dry.Stages) > 0
 	}
 	some := len(v.Pieces) > 0
 	v.Stages = []work.StageMark{{Key: 1, Code: "brief", Label: "Brief", Settled: c.HandOver != nil}, {Key: 2, Code: "pieces", Label: "Pieces", Settled: some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},
-		{Key: 3, Code: "paste", Label: "Paste", Settled: some && pasteOK}, {Key: 4, Code: "colour", Label: b.Reader.Say("Colour"), Settled: some && colourOK}, {Key: 5, Code: "make", Label: "Make", Settled: some && makeOK}, {Key: 6, Code: "dry", Label: "Dry", Settled: some && dryOK}}
+		{Key: 3, Code: "paste", Label: "Paste", Settled: some && pasteOK}, {Key: 4, Code: "colour", Label: b.Reader.Say("Colour"), Settled: some && colourOK}, {Key: 5, Code: "make", Label: "Make", Settled: some && makeOK}, {Key: 6, Code: "dry", Label: "Dry", Settled: some && dryOK},
+		{Key: 7, Code: "finish", Label: "Finish", Settled: some && finishOK}, {Key: 8, Code: "assemble", Label: "Assemble", Settled: some && joinOK}, {Key: 9, Code: "leaving", Label: "Hand over", Settled: c.State == "handedOver"}}
 	return v, nil
 }
 

@@ -12,6 +12,8 @@ import (
 	"dustyfern/studio/document"
 	"dustyfern/studio/evening"
 	"dustyfern/studio/journal"
+	"dustyfern/studio/leaving"
+	"dustyfern/studio/mending"
 	"dustyfern/studio/notebook"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/pantry"
@@ -28,6 +30,8 @@ type Service struct {
 	document.Documents
 	Shelf    shelf.Shelf
 	Notebook notebook.Notebook
+	Leaving  leaving.Leaving
+	Mending  mending.Mending
 	Demo     string // address of the demo studio, "" for none
 }
 
@@ -35,7 +39,7 @@ type Service struct {
 func New(store journal.Store, clock func() time.Time) *Service {
 	p := &plan.Planning{Desk: journal.Desk{Store: store, Clock: clock}}
 	return &Service{Planning: p, Evening: evening.Evening{Planning: p}, Keeping: pantry.Keeping{Planning: p}, Documents: document.Documents{Desk: &p.Desk},
-		Shelf: shelf.Shelf{Planning: p}, Notebook: notebook.Notebook{Planning: p}}
+		Shelf: shelf.Shelf{Planning: p}, Notebook: notebook.Notebook{Planning: p}, Leaving: leaving.Leaving{Planning: p}, Mending: mending.Mending{Planning: p}}
 }
 
 // Studios lists the studios by name.

@@ -67,3 +67,25 @@ func Attachers() []string {
 	}
 	return out
 }
+
+// UsualLimit is what an attacher carries before a studio's own joins moved it; false for
+// nothing, and for what is not known.
+func UsualLimit(name string) (Limit, bool) {
+	for i := range kepts {
+		if k := &kepts[i]; k.name == name && name != Nothing {
+			return Limit{k.hangsG, k.perCM2}, true
+		}
+	}
+	return Limit{}, false
+}
+
+// Base is what pulls at a join as it would at a pliable piece on coating, so that joins of
+// all states teach the same limit.
+func (in *ChooseIn) Base(name string, load float64) float64 {
+	for i := range kepts {
+		if k := &kepts[i]; k.name == name && k.hangsG > 0 {
+			return load / (in.limit(&kept{hangsG: 1, byState: k.byState, name: ""}, false))
+		}
+	}
+	return 0
+}

@@ -17,22 +17,20 @@ type Table struct {
 // Case is a piece and who meets it, as far as harm goes.
 type Case struct {
 	Table
-	Holds, May                     []string // of the lots that go in, and what comes on to it
-	Unread                         []string // lots whose label nobody has read
-	Eaten                          string   // mouthful, nibbled, shown
-	GumPercent                     float64  // of its paste
-	PieceG                         float64  // 0: not weighed yet
-	Dusted, Chilled, HeavyHardener bool
+	Holds, May []string // of the lots that go in, and what comes on to it
+	Unread     []string // lots whose label nobody has read
+	Eaten      string   // mouthful, nibbled, shown
+	Technique  string   // T1 to T27; "" where it is none of these
+	Materials  []string // what goes in and what comes on to it
+	Words      []string // whatever else the rules know
+	Brittle    bool     // of so much hardener that it is hard on teeth
+	Shape      Shown
 }
 
-// What is small and hard enough to choke on (assumed): a paste that dries hard,
-// and a piece smaller than a thumb's tip.
-const (
-	hardFrom    = 1.4 // % gum
-	smallBelowG = 6.0
-)
+// HardFrom is from how much gum, in %, a paste dries hard on teeth (assumed).
+const HardFrom = 1.4
 
-// Caution is one prompt.
+// Caution is one prompt as a screen shows it.
 type Caution struct {
 	Code string `json:"code"`
 	Say  string `json:"say"`
@@ -132,32 +130,99 @@ func Piece(c Case) []Caution {
 	if len(c.Unread) > 0 && len(c.Allergies)+len(c.Without) > 0 {
 		out = append(out, Caution{"unread", "Nobody has read the label of " + strings.Join(c.Unread, ", ") + ": read it first.", true})
 	}
-	if (c.Children || slices.Contains(c.AtRisk, "under3")) && c.GumPercent >= hardFrom && c.PieceG > 0 && c.PieceG < smallBelowG && c.Eaten != "shown" {
-		out = append(out, Caution{"choking", "Small and hard when dry: a choking hazard for young children. Make it larger, keep it soft or leave it off their portions.", true})
-	}
 	if c.Eaten == "shown" {
 		out = append(out, Caution{"notEaten", "Not eaten: name and count it on the note for the client, and lift it off before serving.", false})
 	}
-	if c.Dusted {
-		out = append(out, Caution{"dust", dustSays, false})
-	}
-	if c.Chilled {
-		out = append(out, Caution{"freezer", "In the freezer: a closed box, away from raw food.", false})
-	}
-	if c.HeavyHardener {
+	if c.Brittle {
 		out = append(out, Caution{"hard", "Heavily hardened: hard on teeth, dry to taste.", false})
+	}
+	for _, p := range c.Prompts("") {
+		if slices.ContainsFunc(p.Shown, func(at string) bool { return at == "brief" || at == "paste" || at == "step" }) && p.ID != handsClean {
+			out = append(out, p.caution())
+		}
 	}
 	return out
 }
 
-// dustSays is what holds wherever dust or paint comes on.
-const dustSays = "Dusts and paints: \"non-toxic\" is not \"edible\". Read the label; unsure, only on parts that are lifted off. A mask against powder, no flame near."
+// Prompts are the rules that hold for a piece on one of the places where they are shown; "":
+// on any.
+func (c *Case) Prompts(on string) []Prompt {
+	in := c.Asks()
+	if on != "" {
+		in.ShownOn = &on
+	}
+	out, err := Cautions(in)
+	if err != nil {
+		return nil
+	}
+	return out.Cautions
+}
+
+// Asks are all that could bring a caution to a piece: what no rule knows is left out.
+func (c *Case) Asks() CautionsIn {
+	in := CautionsIn{Audience: c.Audience()}
+	if isTechnique(c.Technique) {
+		in.Techniques = []string{c.Technique}
+	}
+	for _, m := range c.Materials {
+		if _, known := materialWord[m]; known && !slices.Contains(in.Materials, m) {
+			in.Materials = append(in.Materials, m)
+		}
+	}
+	for _, w := range c.Words {
+		if ruleWords[w] && !slices.Contains(in.Words, w) {
+			in.Words = append(in.Words, w)
+		}
+	}
+	for _, a := range slices.Concat(c.Allergies, c.Without) {
+		if slices.Contains(Allergens, a) || slices.Contains(Asked, a) {
+			in.Avoid = append(in.Avoid, a)
+		}
+	}
+	if c.Shape.ID != nil {
+		in.Pieces = []Shown{c.Shape}
+		in.Pieces[0].Hard = c.Shape.Hard && c.Eaten != "shown"
+	}
+	return in
+}
+
+// Audience is who eats, as the rules call them.
+func (t Table) Audience() (out []string) {
+	if t.Children {
+		out = append(out, "children")
+	}
+	return append(out, t.AtRisk...)
+}
+
+func (p *Prompt) caution() Caution { return Caution{p.ID, p.Says, p.Level == Stop} }
+
+// handsClean holds always: it stands once, over the evening.
+const handsClean = "handsClean"
+
+// Word are what the rules say at a step that brings a word.
+func Word(word string) (out []string) {
+	in := CautionsIn{ShownOn: new("step")}
+	if ruleWords[word] {
+		in.Words = []string{word}
+	}
+	all, err := Cautions(in)
+	if err != nil {
+		return nil
+	}
+	for _, p := range all.Cautions {
+		if p.ID != handsClean || word == "any" {
+			out = append(out, p.Says)
+		}
+	}
+	return out
+}
 
 // Bench is what holds for every evening of moulding.
 func Bench() []Caution {
-	return []Caution{
-		{"hygiene", "Hands washed, no rings, gloves for colour.", false},
-		{"blades", "Count knives, needles and blades in and out.", false},
-		{"leftovers", "Leftovers carry colour, allergen and age: label them, do not mix across orders blind.", false},
+	var out []Caution
+	for _, id := range []string{handsClean, "blade", "oldLeftover"} {
+		r := ruleOf(id)
+		out = append(out, Caution{r.id, r.says, false})
 	}
+	return out
 }

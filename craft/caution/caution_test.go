@@ -11,23 +11,39 @@ func TestSmallHardPiecesAndChildren(t *testing.T) {
 		return slices.ContainsFunc(cs, func(c Caution) bool { return c.Code == code && c.Say != "" })
 	}
 	for _, x := range []struct {
-		gum, grams float64
-		children   bool
-		warns      bool
+		hard  bool
+		mm    float64
+		table Table
+		code  string
+		warns bool
 	}{
-		{1.6, 2, true, true}, {1.4, 5.9, true, true}, // as hard as half and half, as small as a thumb's tip
-		{1.3, 2, true, false}, {1.6, 6, true, false}, {1.6, 0, true, false}, {1.6, 2, false, false},
+		{true, 12, Table{Children: true}, "smallChildren", true}, {false, 12, Table{Children: true}, "smallChildren", false}, {true, 90, Table{Children: true}, "smallChildren", false}, {true, 12, Table{}, "smallChildren", false},
+		{true, 12, Table{AtRisk: []string{"under3"}}, "smallUnder3", true}, {false, 12, Table{AtRisk: []string{"under3"}}, "smallSoftUnder3", true},
 	} {
-		if got := has(Piece(Case{Table: Table{Children: x.children}, GumPercent: x.gum, PieceG: x.grams, Eaten: "nibbled"}), "choking"); got != x.warns {
-			t.Errorf("%.1f %% gum, %.1f g, children %t: warned %t", x.gum, x.grams, x.children, got)
+		shape := Shown{ID: new("bead"), WidthMM: &x.mm, LengthMM: &x.mm, Hard: x.hard}
+		if got := has(Piece(Case{Table: x.table, Shape: shape, Eaten: "nibbled"}), x.code); got != x.warns {
+			t.Errorf("%+v: %t", x, got)
 		}
 	}
-	c := Case{Table: Table{Children: true}, GumPercent: 2, PieceG: 2, Eaten: "shown"}
-	if has(Piece(c), "choking") || !has(Piece(c), "notEaten") {
+	c := Case{Table: Table{AtRisk: []string{"under3"}}, Shape: Shown{ID: new("bead"), WidthMM: new(9.0), Hard: true}, Eaten: "shown"}
+	if has(Piece(c), "smallUnder3") || !has(Piece(c), "notEaten") {
 		t.Error("what is only shown is lifted off")
 	}
 	if !has(Brief(Table{Without: []string{"alcohol"}}), "alcohol") || !has(Brief(Table{Allergies: []string{"nuts"}}), "allergy") || len(Brief(Table{})) != 0 {
 		t.Error("the brief says what holds for the table")
+	}
+}
+
+// TestAStepSaysWhatItsWordBrings: flame at a step of fire, hands only where that is the word.
+func TestAStepSaysWhatItsWordBrings(t *testing.T) {
+	if all := strings.Join(Word("hotSugar"), " "); !strings.Contains(all, "long sleeves") || strings.Contains(all, "Washed") {
+		t.Errorf("hot sugar: %q", all)
+	}
+	if all := Word("any"); len(all) != 1 || !strings.Contains(all[0], "Washed") {
+		t.Errorf("any: %q", all)
+	}
+	if all := Word("nobody"); len(all) != 0 {
+		t.Errorf("a word that none knows: %q", all)
 	}
 }
 

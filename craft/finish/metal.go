@@ -48,7 +48,7 @@ const (
 	thinBelow    = 0.4
 	thickAbove   = 1.2
 	mostCoats    = 8
-	nextCoat     = 0.6 // share of a coat's time after which the next may go on
+	NextCoat     = 0.6 // share of a coat's time after which the next may go on
 )
 
 // Metal mixes metallic paint. Errors are *fault.Fault; docs/models/finish.md.
@@ -87,7 +87,7 @@ func Metal(in MetalIn) (MetalOut, error) {
 		return MetalOut{}, err
 	}
 	out := MetalOut{Medium: medium, PowderGPerML: ratio, Coats: coats, CoatMGPerMM2: coat, LiquidML: *in.AreaMM2 * film / 1000 * float64(coats) * inTheBrush,
-		Verdict: "good", NextCoatMinutes: nextCoat * one, DryMinutes: one * (1 + nextCoat*float64(coats-1)), Alcohol: medium != "pipingGel"}
+		Verdict: "good", NextCoatMinutes: NextCoat * one, DryMinutes: one * (1 + NextCoat*float64(coats-1)), Alcohol: medium != "pipingGel"}
 	out.PowderG = out.LiquidML * ratio
 	if ratio < thinBelow {
 		out.Verdict = "thin"

@@ -65,14 +65,17 @@ var classes = map[string]int{"base": 1, "depth": 2, "vein": 2, "edge": 2, "under
 // What hands and brushes take (assumed).
 var (
 	kindOrder = []string{"petalDust", "lustre", "metal", "pen"}
-	loadMG    = map[string]float64{"petalDust": 0.005, "lustre": 0.003} // mg on a mm2 in one pass
+	loadMG    = map[string]float64{"petalDust": 0.005, "lustre": 0.003}
 )
+
+// LoadMG is how many mg of a kind stay on a mm2 in one pass.
+func LoadMG(kind string) float64 { return loadMG[kind] }
 
 const (
 	penClass     = 5
-	reachMinutes = 0.1    // to take up a piece and find the place
-	passMM2      = 1500.0 // dusted in a minute
-	wipeMinutes  = 0.5    // brush wiped and tapped at each change
+	ReachMinutes = 0.1    // to take up a piece and find the place
+	PassMM2      = 1500.0 // brushed in a minute
+	WipeMinutes  = 0.5    // brush wiped and tapped at each change
 	harshL       = 35.0
 	sheenL       = 20.0
 )
@@ -141,9 +144,9 @@ func Shade(in ShadeIn) (ShadeOut, error) {
 	out := ShadeOut{Order: []Pass{}, Dusts: []DustUse{}, Warnings: []Warning{}}
 	last := ""
 	for i, t := range turns {
-		minutes := (reachMinutes + *t.AreaMM2/passMM2*float64(*t.Passes)) * float64(*in.Pieces)
+		minutes := (ReachMinutes + *t.AreaMM2/PassMM2*float64(*t.Passes)) * float64(*in.Pieces)
 		if i == 0 || *t.Dust != last {
-			minutes += wipeMinutes
+			minutes += WipeMinutes
 			out.BrushChanges++
 		}
 		last = *t.Dust

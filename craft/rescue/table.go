@@ -185,3 +185,39 @@ func isTechnique(code string) bool {
 	n, err := strconv.Atoi(strings.TrimPrefix(code, "T"))
 	return err == nil && strings.HasPrefix(code, "T") && n >= 1 && n <= techniques && code == "T"+strconv.Itoa(n)
 }
+
+// Knows tells whether a technique is one that the table may name.
+func Knows(technique string) bool { return isTechnique(technique) }
+
+// KnowsCause tells whether a cause stands in the table.
+func KnowsCause(id string) bool { return ours.cause(id) >= 0 }
+
+// KnowsSymptom tells whether a symptom stands in the table.
+func KnowsSymptom(id string) bool { return ours.symptom(id) >= 0 }
+
+// CauseSays is a cause in words; "" for one that is not known.
+func CauseSays(id string) string {
+	if i := ours.cause(id); i >= 0 {
+		return ours.causes[i].says
+	}
+	return ""
+}
+
+// Question is a question in words; "" for one that is not known.
+func Question(id string) string {
+	if i := ours.question(id); i >= 0 {
+		return ours.questions[i].says
+	}
+	return ""
+}
+
+// ChangesOf are the changes that a cause offers.
+func ChangesOf(id string) []Change {
+	if i := ours.cause(id); i >= 0 {
+		return slices.Clone(ours.causes[i].changes)
+	}
+	return nil
+}
+
+// Needs is the gum strength that a technique wants, %; 0: it has no rule.
+func Needs(technique string) float64 { return needs[technique] }

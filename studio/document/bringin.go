@@ -172,6 +172,7 @@ func (f *filling) commissions() error {
 			for _, no := range p.GelLots {
 				x.GelLots = append(x.GelLots, f.lots[no])
 			}
+			x.Finish = f.finish(p.Finish)
 			ps = append(ps, x)
 		}
 	}

@@ -59,7 +59,7 @@ func ReadDocument(raw []byte) (Document, error) {
 		if err == nil && version <= 3 {
 			raw, err = upgrade3(raw)
 		}
-		if err == nil && version <= 4 { // what versions 6 to 8 add may be absent
+		if err == nil && version <= 4 { // what versions 6 to 9 add may be absent
 			raw, err = upgrade4(raw)
 		}
 		if err != nil {
@@ -131,7 +131,7 @@ func lineOf(raw []byte, err error) int {
 	return 1 + bytes.Count(raw[:offset], []byte("\n"))
 }
 
-const documentVersion = 8
+const documentVersion = 9
 
 // check refuses values that no form would have let through, and lists that no
 // studio comes to.
@@ -228,7 +228,7 @@ func (d *Document) checkCommission(i int) error {
 	if len(c.Pieces) > mostOf.pieces || len(c.Steps) > mostOf.steps || len(c.Tiers) > mostOf.lines {
 		return fault.New(fault.OutOfRange, at, "At most %d pieces, %d steps and %d tiers.", mostOf.pieces, mostOf.steps, mostOf.lines)
 	}
-	if err := read.CheckRow(at, read.CommissionFields, c.Commission); err != nil {
+	if err := read.CheckRow(at, slices.Concat(read.CommissionFields, read.LeavesFields), c.Commission); err != nil {
 		return err
 	}
 	for j, t := range c.Tiers {
@@ -246,6 +246,9 @@ func (d *Document) checkCommission(i int) error {
 	}
 	if !slices.Contains([]string{"open", "aside", "handedOver"}, c.State) {
 		return fault.New(fault.UnknownValue, at+".state", "A commission is open, aside or handedOver, not %q.", c.State)
+	}
+	if err := checkLeaves(at, &c.Leaves); err != nil {
+		return err
 	}
 	for j, p := range c.Pieces {
 		if err := d.checkPiece(fmt.Sprintf("%s.pieces[%d]", at, j), len(c.Pieces), p); err != nil {
@@ -309,6 +312,9 @@ func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
 			return fault.New(fault.OutOfRange, fmt.Sprintf("%s.strands[%d]", at, i), "%s", work.Sentence(err))
 		}
 	}
+	if err := d.checkEnding(at, &p); err != nil {
+		return err
+	}
 	for _, g := range []*float64{p.TrialG, p.TrialLowG, p.TrialHighG} {
 		if g != nil && !(*g >= 0.01 && *g <= 50000) {
 			return fault.New(fault.OutOfRange, at+".trialG", "A piece weighs from 0.01 g to 50 kg.")
@@ -321,7 +327,7 @@ func (d *Document) checkPiece(at string, pieces int, p PieceDoc) error {
 		return fault.New(fault.UnknownValue, at+".colourFrom", "A colour comes from gels, from leftovers, or stays as it is.")
 	}
 	p.Rack = nil // a number of the document, looked at above
-	return read.CheckRow(at, slices.Concat(read.PieceFields, read.PasteFields), p.Piece)
+	return read.CheckRow(at, slices.Concat(read.PieceFields, read.PasteFields, read.EndingFields), p.Piece)
 }
 
 func (d *Document) checkStep(at string, commission, pieces int, begun bool, st StepDoc) error {

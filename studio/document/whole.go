@@ -112,6 +112,7 @@ func (w *whole) commission(c noun.Commission, pieces []noun.Piece, steps []noun.
 	x := CommissionDoc{Commission: c, Pieces: []PieceDoc{}, Steps: []StepDoc{}}
 	x.ID, x.Version = 0, 0
 	noun.Utc(&x.HandOver, &x.CakeReady)
+	x.Leaves = leavesUTC(x.Leaves)
 	pieceNo := map[int64]int{}
 	opNo := map[string]string{fmt.Sprintf("c%d", c.ID): fmt.Sprintf("c%d", no)}
 	for _, p := range pieces {
@@ -158,6 +159,7 @@ func (w *whole) piece(p noun.Piece, position int) PieceDoc {
 			y.GelLots = append(y.GelLots, no)
 		}
 	}
+	y.Finish = w.finish(p.Finish)
 	return y
 }
 

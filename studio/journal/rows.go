@@ -89,7 +89,7 @@ func fieldsOfWay(_ Tx, w *noun.OwnWay, _ map[string]string) ([]*read.Field[noun.
 }
 
 func fieldsOfCommission(_ Tx, c *noun.Commission, _ map[string]string) ([]*read.Field[noun.Commission], error) {
-	return read.CommissionFieldsOf(c), nil
+	return slices.Concat(read.CommissionFieldsOf(c), read.LeavesFields), nil
 }
 
 func always[T any](fields []*read.Field[T]) func(Tx, *T, map[string]string) ([]*read.Field[T], error) {
@@ -114,7 +114,7 @@ func fieldsOfPiece(tx Tx, p *noun.Piece, set map[string]string) ([]*read.Field[n
 	if err != nil {
 		return nil, err
 	}
-	return slices.Concat(read.PieceFieldsOf(lib, t), read.PasteFields), nil
+	return slices.Concat(read.PieceFieldsOf(lib, t), read.PasteFields, read.EndingFields), nil
 }
 
 // MadeAs finds the way in which a piece is made; nil when it is not known yet.

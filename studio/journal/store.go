@@ -114,6 +114,9 @@ type Tx interface {
 	ForgetMinutes(before time.Time) error
 	KeepBelief(b *drying.Belief) error
 	TeachingNotes(most int) ([]noun.Note, error)                        // of drying, the latest first
+	WorkNotes(most int) ([]noun.Note, error)                            // joins that held or fell, and what is to be remembered, the latest first
+	Causes(technique string) (map[string]int, error)                    // confirmed of pieces made so, by cause
+	FinishedNotes(commission int64, most int) ([]noun.Note, error)      // of the finished work, the latest first
 	NotesOf(ops []string) ([]noun.Note, error)                          // seen at these steps, in order
 	NotesOfPiece(name string, not int64, most int) ([]noun.Note, error) // of pieces of that name in other orders, the latest first
 	MinutesByMonth(since time.Time) ([]noun.MonthOf, error)

@@ -9,6 +9,14 @@ import (
 // materialOf are kinds of lot under another name among the materials of caution.
 var materialOf = map[string]string{"spirit": "clearSpirit", "extract": "citrusExtract", "glue": "gumGlue", "metalPowder": "lustreDust"}
 
+// MaterialOf is what a kind of lot is called among the materials of caution.
+func MaterialOf(kind string) string {
+	if other, ok := materialOf[kind]; ok {
+		return other
+	}
+	return kind
+}
+
 // Colourings are asked about as well here: some labels name them.
 const Colourings = "colourings"
 
@@ -18,10 +26,7 @@ type Label struct{ Holds, May, Asks []string }
 
 // LabelOfKind is what a kind of lot usually says.
 func LabelOfKind(kind string) Label {
-	if other, ok := materialOf[kind]; ok {
-		kind = other
-	}
-	m, _ := caution.MaterialOf(kind)
+	m, _ := caution.MaterialOf(MaterialOf(kind))
 	return Label{m.Contains, m.May, m.Asked}
 }
 

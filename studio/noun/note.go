@@ -43,6 +43,13 @@ type Note struct {
 	MidHours   float64 `json:"midHours,omitempty"`
 	HighHours  float64 `json:"highHours,omitempty"`
 	LeftOut    bool    `json:"leftOut,omitempty"` // of what is learnt
+
+	Symptoms []string `json:"symptoms,omitempty" gorm:"serializer:json"` // of a confirmed cause: what was seen
+	Cause    string   `json:"cause,omitempty"`                           // that was confirmed
+	Target   string   `json:"target,omitempty"`                          // of something to remember: where it belongs
+	Attacher string   `json:"attacher,omitempty"`                        // of a join that held or fell
+	Load     float64  `json:"load,omitempty"`                            // what pulled at it, as of a pliable piece on coating
+	PerCM2   bool     `json:"perCM2,omitempty"`                          // the load is g a cm2 of contact, not g
 }
 
 // Word of the noun.
@@ -61,21 +68,27 @@ type NoteKind struct {
 	Code, Says string
 	Counts     bool // of how many
 	Dries      bool // while it dries only
+	Elsewhere  bool // noted where it belongs, not by a tap
 }
 
 // NoteKinds in the order in which they are offered.
 var NoteKinds = []NoteKind{
-	{"firm", "Firm already", false, true},
-	{"firmNow", "Firm just now", false, true},
-	{"soft", "Still soft", false, true},
-	{"cracked", "Cracked", true, false},
-	{"sagged", "Sagged", true, false},
-	{"stuck", "Stuck", true, false},
-	{"broke", "Broke", true, false},
-	{"tooHard", "Too hard to eat", false, false},
-	{"tasty", "Tasted well", false, false},
-	{"weighed", "Weighed again", false, true},
-	{"said", "In words", false, false},
+	{"firm", "Firm already", false, true, false},
+	{"firmNow", "Firm just now", false, true, false},
+	{"soft", "Still soft", false, true, false},
+	{"cracked", "Cracked", true, false, false},
+	{"sagged", "Sagged", true, false, false},
+	{"stuck", "Stuck", true, false, false},
+	{"broke", "Broke", true, false, false},
+	{"tooHard", "Too hard to eat", false, false, false},
+	{"tasty", "Tasted well", false, false, false},
+	{"weighed", "Weighed again", false, true, false},
+	{"said", "In words", false, false, false},
+	{"cause", "What it was", false, false, true},
+	{"remind", "To remember", false, false, true},
+	{"held", "It held", false, false, true},
+	{"fell", "It came off", false, false, true},
+	{"finished", "Finished", false, false, true},
 }
 
 // NoteKindOf finds one by its code.

@@ -227,6 +227,7 @@ type Commission struct {
 	AtRisk    []string   `json:"atRisk" gorm:"serializer:json"`  // under3, pregnant, frail
 	Notes     string     `json:"notes"`
 	State     string     `json:"state"`
+	Leaves    Leaves     `json:"leaves,omitzero" gorm:"serializer:json"` // what is settled before it leaves the house
 }
 
 // Piece is a counted decoration of a commission.
@@ -268,12 +269,14 @@ type Piece struct {
 	TrialHighG    *float64 `json:"trialHighG,omitempty"`
 	TrialText     string   `json:"trialText"`
 	TrialEstimate bool     `json:"trialEstimate"`
-	Extras        []int    `json:"extras" gorm:"serializer:json"`  // pressed again, by batch
-	GelLots       []int64  `json:"gelLots" gorm:"serializer:json"` // bottles that make its colour, when not the best set; in a document their numbers
-	ColourFrom    string   `json:"colourFrom"`                     // "" gels into the paste, leftovers, asItIs
-	Strands       []Strand `json:"strands" gorm:"serializer:json"` // part-mixed: what lies beside its own colour
-	Outline       Outline  `json:"outline" gorm:"serializer:json"` // what it is cut to, when it is drawn and no cutter's
-	Laid          []Put    `json:"laid" gorm:"serializer:json"`    // put down on the rolled sheet by hand
+	Extras        []int    `json:"extras" gorm:"serializer:json"`          // pressed again, by batch
+	GelLots       []int64  `json:"gelLots" gorm:"serializer:json"`         // bottles that make its colour, when not the best set; in a document their numbers
+	ColourFrom    string   `json:"colourFrom"`                             // "" gels into the paste, leftovers, asItIs
+	Strands       []Strand `json:"strands" gorm:"serializer:json"`         // part-mixed: what lies beside its own colour
+	Outline       Outline  `json:"outline" gorm:"serializer:json"`         // what it is cut to, when it is drawn and no cutter's
+	Laid          []Put    `json:"laid" gorm:"serializer:json"`            // put down on the rolled sheet by hand
+	Finish        Finish   `json:"finish,omitzero" gorm:"serializer:json"` // what comes on to it
+	Goes          Goes     `json:"goes,omitzero" gorm:"serializer:json"`   // how it goes on the cake
 }
 
 // Strand is a paste that is half kneaded into a piece beside its own colour, which has

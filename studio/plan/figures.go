@@ -27,6 +27,7 @@ func (l *liner) figures(s *noun.Step, in *stepIn, share float64) {
 	if in.draws {
 		l.drawing(s, in.w, share)
 	}
+	l.takesOfFinish(s, in.w, y, share)
 	for _, x := range y.Shows {
 		if x.Unit == "C" { // the first is the least, the last the most
 			if s.Planned.Heat == nil {

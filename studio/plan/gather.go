@@ -79,6 +79,11 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 	if b.Lots, err = tx.Lots(); err != nil {
 		return nil, err
 	}
+	notes, err := tx.WorkNotes(noun.MostTeaching)
+	if err != nil {
+		return nil, err
+	}
+	b.Remember(notes)
 	var away []int64 // bottles that were chosen and are taken away
 	for _, p := range pieces {
 		for _, id := range p.GelLots {

@@ -301,7 +301,7 @@ func (l *liner) anew(w *work.Reckoned, n, window int) ([]batchOf, string) {
 	var out []batchOf
 	for i := range chain.Batches {
 		b := &chain.Batches[i]
-		x := batchOf{pieces: b.Pieces, placed: placedOf(w, b.Pieces), links: l.links(w, b), key: chain.Technique, version: chain.Version}
+		x := batchOf{pieces: b.Pieces, placed: placedOf(w, b.Pieces), links: l.finished(w, b.Pieces, l.links(w, b)), key: chain.Technique, version: chain.Version}
 		out = append(out, x)
 	}
 	return out, ""
@@ -356,7 +356,7 @@ func (l *liner) begunBatch(w *work.Reckoned, rows []noun.Step, no, n, window int
 		chain, say := l.chain(w, n, window)
 		switch {
 		case chain != nil && len(chain.Batches) > 0:
-			fresh = l.links(w, &chain.Batches[0])
+			fresh = l.finished(w, chain.Batches[0].Pieces, l.links(w, &chain.Batches[0]))
 			if b.key == "" {
 				b.key, b.version = chain.Technique, chain.Version
 			}

@@ -174,6 +174,8 @@ func (l *liner) joins(o *ordered, m *madePiece) {
 			st.Says = l.says("Try it dry first: it must sit without a push.", "Hold each until it stays by itself, then leave it.")
 			if j.With != "" {
 				st.Says = append(l.says("With "+j.With+"."), st.Says...)
+			} else if lines := l.b.PartJoin(m.w, part.w); len(lines) > 0 {
+				st.Says = append(lines, st.Says...)
 			}
 			st.Checks = l.says("straight from the front and from the side", "nothing slides when the board is turned")
 			b.Ops = append(b.Ops, op)
@@ -348,7 +350,17 @@ func (l *liner) shaped(c *noun.Commission, op *bench.Op, in *stepIn) {
 		}
 	}
 	if pl.Places {
-		pl.LayOut = append(pl.LayOut, l.b.Reader.Say("turntable, marking strip, water brush, "+work.AttacherSays(c)))
+		pl.LayOut = append(pl.LayOut, l.b.Reader.Say("turntable, marking strip, water brush, "+l.b.AttacherOut(w)))
+	}
+	if in.makes {
+		for _, say := range l.b.RemindersFor(w, "plan", "habit", "mould") {
+			s.Says = once(s.Says, l.b.Reader.Say("Remember: "+say+"."))
+		}
+	}
+	if in.draws {
+		for _, say := range l.b.RemindersFor(w, "dose", "paste") {
+			s.Says = once(s.Says, l.b.Reader.Say("Remember: "+say+"."))
+		}
 	}
 	share := float64(in.x.pieces) / float64(max(1, w.Batch.Make))
 	l.figures(s, in, share)

@@ -129,6 +129,9 @@ func Estimate(hours float64, lo, hi *float64) (text, band string) {
 	return text, strings.TrimSuffix(band, ")")
 }
 
+// UpMinutes are whole minutes that are enough.
+func UpMinutes(x float64) int { return measure.Ceil(x) }
+
 // EstimateMinutes says one length of time that rests on a guess: "about 21 h".
 func EstimateMinutes(m int) string {
 	text, _ := Estimate(float64(m)/60, nil, nil)

@@ -37,6 +37,9 @@ func (b *Means) WordsOf(w *Reckoned, o *technique.Op) noun.Words {
 				out.Checks = append(out.Checks, say)
 			}
 		}
+		if s.Verb == "putOn" && s.Assembly {
+			out.Says = append(out.Says, b.JoinLines(w)...)
+		}
 		for _, say := range CautionsOf(b.Reader, s) {
 			if !slices.Contains(out.Cautions, say) {
 				out.Cautions = append(out.Cautions, say)
@@ -61,8 +64,10 @@ func (b *Means) WordsOf(w *Reckoned, o *technique.Op) noun.Words {
 // CautionsOf a step in words.
 func CautionsOf(r read.Reader, s *technique.Step) (out []string) {
 	for _, c := range s.Cautions {
-		if say := caution.Word(c); say != "" {
-			out = append(out, r.Say(say))
+		for _, say := range caution.Word(c) {
+			if say = r.Say(say); !slices.Contains(out, say) {
+				out = append(out, say)
+			}
 		}
 	}
 	return out

@@ -21,29 +21,44 @@ func AttacherFor(c *noun.Commission) string {
 	return "royalIcing"
 }
 
-// AttacherSays is the attacher to lay out, with its reason when it is another one.
-func AttacherSays(c *noun.Commission) string {
-	if AttacherFor(c) == "gumGlue" {
+// AttacherOut is what to lay out to put pieces on with, with its reason when it is not the
+// one that is known for it.
+func (b *Means) AttacherOut(w *Reckoned) string {
+	with := b.AttachedWith(w)
+	switch {
+	case with == "":
+		return "nothing to wet it with"
+	case with == "gumGlue" && AttacherFor(w.order) == "gumGlue":
 		return "edible glue (royal icing holds egg)"
+	case with == "royalIcing":
+		return "a bag of icing"
+	case helperSays[with] != "":
+		return helperSays[with]
 	}
-	return "a bag of icing"
+	return with
 }
 
 // helperSays are materials that nobody writes down as lots, in words.
-var helperSays = map[string]string{"cornflour": "cornflour", "whiteFat": "white fat", "petalDust": "petal dust", "royalIcing": "royal icing", "gumGlue": "edible glue"}
+var helperSays = map[string]string{"cornflour": "cornflour", "whiteFat": "white fat", "petalDust": "petal dust", "lustreDust": "lustre", "royalIcing": "royal icing", "gumGlue": "edible glue", "pipingGel": "piping gel",
+	"buttercream": "buttercream", "citrusExtract": "citrus extract", "clearSpirit": "clear spirit", "glaze": "glaze", "lacquer": "lacquer", "shineSpray": "shine spray", "gel": "gel", "water": "water", "darkChocolate": "melted chocolate", "milkChocolate": "melted chocolate", "whiteChocolate": "melted chocolate"}
 
 // helpers are what comes on to a piece besides its paste: forgetting them is the usual
 // mistake.
-func (w *Reckoned) helpers() (out []string) {
+func (b *Means) helpers(w *Reckoned) (out []string) {
 	if w.Way != nil && w.balls() || w.Tool != nil && w.Tool.Presses() {
 		out = append(out, "cornflour", "whiteFat")
 	} else {
 		out = append(out, "cornflour")
 	}
-	if w.Piece.Dusted {
-		out = append(out, "petalDust")
+	for _, m := range b.Finishing(w).Materials {
+		if _, known := caution.MaterialOf(m); known && !slices.Contains(out, m) {
+			out = append(out, m)
+		}
 	}
-	return append(out, AttacherFor(w.order))
+	if with := b.AttachedWith(w); with != "" && !slices.Contains(out, with) {
+		out = append(out, with)
+	}
+	return out
 }
 
 // Label is what a piece holds with all that comes on to it, and what of that meets the
@@ -78,7 +93,7 @@ func (b *Means) Label(w *Reckoned) (PieceLabel, error) {
 		in.Lots = append(in.Lots, caution.CarryLot{ID: &name, Contains: noun.Some(label.Holds), May: slices.DeleteFunc(noun.Some(slices.Clone(label.May)), func(a string) bool { return slices.Contains(label.Holds, a) }), Asked: asked, Labelled: &read})
 		in.Pieces[0].From = append(in.Pieces[0].From, name)
 	}
-	for _, h := range w.helpers() {
+	for _, h := range b.helpers(w) {
 		if lots[h] == nil {
 			in.Pieces[0].From = append(in.Pieces[0].From, h)
 		}

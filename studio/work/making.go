@@ -172,6 +172,7 @@ func (b *Means) Question(w *Reckoned, wanted, made, window int) technique.ChainI
 	}
 	b.chilling(w, &in)
 	b.ownMinutes(w, &in)
+	b.finishMinutes(w, &in)
 	in.Pace = b.paces(w.Way.Key)
 	if r := w.Way.Rolls; r != nil && w.rolledG > 0 {
 		if r.PasteG != "" {

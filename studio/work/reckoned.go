@@ -4,12 +4,14 @@
 package work
 
 import (
+	"cmp"
 	"errors"
 	"fmt"
 	"slices"
 	"strings"
 	"time"
 
+	"dustyfern/craft/attach"
 	"dustyfern/craft/caution"
 	"dustyfern/craft/drying"
 	"dustyfern/craft/fault"
@@ -36,8 +38,10 @@ type Means struct {
 	Broke   []noun.Breakage             // in these tools, lately
 	Clocked []noun.Clocked              // over steps of these ways of making, the latest first
 	Library *technique.Library
-	Pieces  map[int64]*noun.Piece // of these orders
-	Begins  map[int64]time.Time   // by piece: when it is planned to be laid out to dry
+	Pieces  map[int64]*noun.Piece   // of these orders
+	Begins  map[int64]time.Time     // by piece: when it is planned to be laid out to dry
+	Limits  map[string]attach.Limit // what joins of this studio taught
+	Reminds []noun.Note             // what is to be remembered, the latest first
 
 	opens time.Time // when hands can lay something out next
 }
@@ -125,6 +129,10 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Reckoned {
 		b.makeViews(w)
 	}
 	b.cautions(w)
+	if w.Way != nil {
+		w.View.Finish = b.finishStage(w)
+		w.View.Join = b.Join(w)
+	}
 	return w
 }
 
@@ -369,12 +377,50 @@ func weighedOf(m *noun.Tool, r read.Reader) string {
 	return read.WeighedSays(m, r)
 }
 
-func (b *Means) cautions(w *Reckoned) {
-	c := caution.Case{Table: w.order.Table(), Eaten: w.Piece.Eaten,
-		Dusted: w.Piece.Dusted, Chilled: w.Chilled, GumPercent: w.Strength, PieceG: w.PieceG}
+// CaseOf is a piece as far as it can harm.
+func (b *Means) CaseOf(w *Reckoned) caution.Case {
+	c := caution.Case{Table: w.order.Table(), Eaten: w.Piece.Eaten, Materials: b.MaterialsOf(w)}
+	if w.Way != nil {
+		c.Technique = TechniqueCode(w.Way.Key)
+	}
+	c.Brittle = w.dose != nil && w.dose.Brittle
+	if w.Chilled {
+		c.Words = append(c.Words, "freezer")
+	}
+	across, high := w.Lying()
+	c.Shape = caution.Shown{ID: new(cmp.Or(w.Piece.Name, "piece")), Hard: w.Strength >= caution.HardFrom && (w.State == "D" || w.State == ""), Upright: w.Piece.Stance == "upright"}
+	if across >= 0.1 && high >= 0.1 {
+		c.Shape.WidthMM, c.Shape.LengthMM = &across, &high
+	}
+	if w.PieceG >= 0.01 {
+		c.Shape.MassG = &w.PieceG
+	}
 	b.labelSays(w, &c)
-	c.HeavyHardener = w.dose != nil && w.dose.Brittle
-	w.View.Cautions = append(w.View.Cautions, caution.Piece(c)...)
+	return c
+}
+
+// TechniqueCode is a way of making as the tables of rescue and safety call it: T1 of T01.
+func TechniqueCode(key string) string {
+	if len(key) == 3 && key[0] == 'T' {
+		return "T" + strings.TrimLeft(key[1:], "0")
+	}
+	return key
+}
+
+// MaterialsOf are what goes into a piece and comes on to it, as materials of caution.
+func (b *Means) MaterialsOf(w *Reckoned) (out []string) {
+	for _, m := range w.Mixing(1) {
+		if m.Lot != nil {
+			out = append(out, noun.MaterialOf(m.Lot.Kind))
+		} else if m.Kind != "" {
+			out = append(out, noun.MaterialOf(m.Kind))
+		}
+	}
+	return append(out, b.helpers(w)...)
+}
+
+func (b *Means) cautions(w *Reckoned) {
+	w.View.Cautions = append(w.View.Cautions, caution.Piece(b.CaseOf(w))...)
 }
 
 // Union adds the words that are not there yet.

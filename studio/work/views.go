@@ -30,6 +30,8 @@ type PieceView struct {
 	Beside   []BesideView      `json:"beside" doc:"the piece and whatever goes on to it, side by side; none when it has no parts"`
 	Made     string            `json:"made" doc:"what is made so far"`
 	Dry      *DryView          `json:"dry,omitempty"`
+	Finish   *FinishStage      `json:"finish,omitempty"`
+	Join     *JoinView         `json:"join,omitempty" doc:"how it goes on"`
 	Fits     []noun.Figure     `json:"fits" doc:"how many stand round each tier, from below"`
 }
 

@@ -84,6 +84,11 @@ const places = computed(() => [
     say: 'Notebook',
     d: 'M5 3h11a1.500 1.500 0 0 1 1.500 1.500v13a1.500 1.500 0 0 1-1.500 1.500H5zM5 3v16M3 7h3M3 11h3M3 15h3M9 8h5M9 12h5',
   },
+  {
+    to: 'rescue',
+    say: 'Rescue',
+    d: 'M11 3v10M11 17v1.500M4 19.500 11 2.500l7 17Z',
+  },
   { to: 'kitchen', say: 'Kitchen', d: 'M11 3c4 5 6 7.500 6 11a6 6 0 0 1-12 0c0-3.500 2-6 6-11Z' },
 ])
 const on = (to: string) =>
@@ -109,7 +114,7 @@ useKeys({
   Escape: () => route.params.id && go('commissions'),
 })
 const keys: [string, string][] = [
-  ['1 - 6', "a commission's stages: Brief, Pieces, Paste, Colour, Make, Dry"],
+  ['1 - 9', "a commission's stages: Brief, Pieces, Paste, Colour, Make, Dry, Finish, Assemble, Hand over"],
   ['/ or F', 'find an order, a piece, a lot or a tool'],
   ['L', 'the line'],
   ['B', 'the bench'],

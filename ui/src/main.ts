@@ -45,6 +45,7 @@ const router = createRouter({
     { path: '/s/:studio/first', name: 'first', component: () => import('./places/FirstPlace.vue') },
     { path: '/s/:studio/shelf', name: 'shelf', component: () => import('./places/ShelfPlace.vue') },
     { path: '/s/:studio/room', name: 'room', component: () => import('./places/RoomPlace.vue') },
+    { path: '/s/:studio/rescue', name: 'rescue', component: () => import('./places/RescuePlace.vue') },
     { path: '/s/:studio/notebook', name: 'notebook', component: () => import('./places/NotebookPlace.vue') },
     { path: '/s/:studio/kitchen', name: 'kitchen', component: () => import('./places/KitchenPlace.vue') },
     { path: '/:rest(.*)*', component: () => import('./places/NowherePlace.vue') },

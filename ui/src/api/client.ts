@@ -59,6 +59,18 @@ export type NoteIn = S['NoteIn']
 export type TaughtView = S['TaughtView']
 export type LearntRow = S['LearntRow']
 export type NoteView = S['NoteView']
+export type FinishStage = S['FinishStage']
+export type ToneView = S['ToneView']
+export type DustMixView = S['DustMixView']
+export type JoinView = S['JoinView']
+export type LeavingView = S['LeavingView']
+export type CardView = S['CardView']
+export type StopView = S['StopView']
+export type RescueView = S['RescueView']
+export type CauseView = S['CauseView']
+export type SymptomView = S['SymptomView']
+export type FadeView = S['FadeView']
+export type Pass = S['Pass']
 export type Kind = 'tools' | 'lots' | 'commissions' | 'pieces' | 'racks'
 
 /** False while the server does not answer. */

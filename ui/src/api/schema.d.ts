@@ -324,6 +324,70 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/commissions/{id}/counted/{item}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["countIn"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/commissions/{id}/finished": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["photographFinished"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/commissions/{id}/knows": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["clientKnows"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/commissions/{id}/leaving": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["leaving"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/commissions/{id}/offers": {
         parameters: {
             query?: never;
@@ -1076,6 +1140,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/pieces/{id}/join/{did}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["joinHeld"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pieces/{id}/laid": {
         parameters: {
             query?: never;
@@ -1220,6 +1300,38 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/pieces/{id}/tones": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["setTones"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/pieces/{id}/tones/mix": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["mixTone"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/pieces/{id}/way/{question}": {
         parameters: {
             query?: never;
@@ -1230,6 +1342,54 @@ export interface paths {
         get?: never;
         put?: never;
         post: operations["chooseWay"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/rescue": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get: operations["rescue"];
+        put?: never;
+        post?: never;
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/rescue/confirm/{cause}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["confirmCause"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
+    "/s/{studio}/rescue/take/{cause}/{at}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["takeChange"];
         delete?: never;
         options?: never;
         head?: never;
@@ -1945,6 +2105,21 @@ export interface components {
             verdict: string;
         };
         "AnswerStruct {}Body": Record<string, never>;
+        AskView: {
+            code: string;
+            /** @description its answer turns the cause */
+            decides: boolean;
+            ifNo: string;
+            ifYes: string;
+            says: string;
+            spoils: boolean;
+            takes: string;
+        };
+        AttachSchool: {
+            asks: string;
+            other: string;
+            ours: string;
+        };
         Away: {
             /** Format: date-time */
             from: string;
@@ -1991,6 +2166,10 @@ export interface components {
             /** Format: double */
             to: number;
             why: string;
+        };
+        BatchToMend: {
+            op: string;
+            says: string;
         };
         BatchView: {
             /** Format: int64 */
@@ -2211,6 +2390,31 @@ export interface components {
             lines: string[];
             says: string;
         };
+        CakeOrder: {
+            empty: boolean;
+            idle: string;
+            /** @description what would be put on after its window */
+            late: string[];
+            rows: components["schemas"]["CakeRow"][];
+            says: string;
+        };
+        CakeRow: {
+            /**
+             * Format: double
+             * @description minutes after hands begin
+             */
+            from: number;
+            name: string;
+            /** Format: int64 */
+            piece: number;
+            says: string;
+            /** Format: double */
+            settled: number;
+            swatch: string;
+            /** Format: double */
+            until: number;
+            with: string;
+        };
         CakeView: {
             /** Format: double */
             acrossMM: number;
@@ -2230,6 +2434,35 @@ export interface components {
             n: number;
             says: string;
         };
+        CardLine: {
+            code: string;
+            head: string;
+            /** @enum {string} */
+            level: "" | "warn" | "note";
+            says: string;
+        };
+        CardView: {
+            /** @description what is counted at the bench */
+            counts: components["schemas"]["CountView"][];
+            fields: components["schemas"]["FieldView"][];
+            /** @description it is handed over */
+            handed: boolean;
+            lines: components["schemas"]["CardLine"][];
+            /** @description what must be settled before it may go */
+            missing: string[];
+            /** @description of the finished work */
+            photos: components["schemas"]["FinishedPhoto"][];
+            pieces: components["schemas"]["PieceCount"][];
+            ready: boolean;
+            remove: components["schemas"]["RemoveView"][];
+            stops: components["schemas"]["StopView"][];
+            title: string;
+            /** @description lots whose label nobody has read */
+            unread: string[];
+            /** @description prompts for the maker before it goes */
+            warns: string[];
+            when: string;
+        };
         CastView: {
             /** @description pulls at which it has cost as much as a bought one */
             figure?: components["schemas"]["Figure"];
@@ -2238,6 +2471,19 @@ export interface components {
             worn: boolean;
             /** @description bought or made? */
             worth: string;
+        };
+        CauseView: {
+            changes: components["schemas"]["ChangeView"][];
+            check: string;
+            code: string;
+            harm: string;
+            /** @enum {string} */
+            how: "likely" | "possible" | "less likely";
+            next: string;
+            now: string;
+            /** Format: int64 */
+            percent: number;
+            says: string;
         };
         Caution: {
             code: string;
@@ -2279,10 +2525,26 @@ export interface components {
              */
             version: number;
         };
+        ChangeView: {
+            /** Format: int64 */
+            at: number;
+            /** @description what a press does */
+            does: string;
+            says: string;
+            target: string;
+            /** @description where it belongs, in words */
+            where: string;
+        };
         Choice: {
             keep?: string;
             say: string;
             text: string;
+        };
+        ClientKnowsRequest: {
+            because: string;
+            code: string;
+            /** @description what was written; empty: the stop stands again */
+            says: string;
         };
         ColourView: {
             base: string;
@@ -2414,6 +2676,11 @@ export interface components {
             /** @description the swatch that it matches */
             seen: string;
         };
+        ConfirmedRow: {
+            name: string;
+            says: string;
+            when: string;
+        };
         Consequence: {
             /** @description lots of the pantry that it rules out */
             out: string[];
@@ -2430,6 +2697,25 @@ export interface components {
         CopyWayRequest: {
             /** @description what it is called here */
             name: string;
+        };
+        CountInRequest: {
+            /**
+             * Format: int64
+             * @description absent: nobody has counted
+             */
+            counted?: number;
+        };
+        CountView: {
+            /**
+             * Format: int64
+             * @description -1: nobody has counted
+             */
+            counted: number;
+            differs: boolean;
+            item: string;
+            /** Format: int64 */
+            listed: number;
+            says: string;
         };
         DampPoint: {
             /**
@@ -2459,6 +2745,9 @@ export interface components {
         DeleteStudioRequest: {
             /** @description the studio's name, typed */
             name: string;
+        };
+        DidChange: {
+            says: string;
         };
         DoseView: {
             chosen: boolean;
@@ -2537,6 +2826,31 @@ export interface components {
             /** Format: int64 */
             p90: number;
         };
+        DustMixView: {
+            distance: string;
+            /** @description as it looks on the piece */
+            hex: string;
+            lots: components["schemas"]["DustPart"][];
+            pot: string;
+            reach: string;
+            says: string;
+            sheen: string;
+        };
+        DustPart: {
+            /** Format: int64 */
+            lot: number;
+            /** Format: int64 */
+            parts: number;
+        };
+        DustView: {
+            hex: string;
+            /** Format: int64 */
+            id: number;
+            kind: string;
+            name: string;
+            /** @description why this table does not take it */
+            refused: string;
+        };
         EndingPart: {
             head: string;
             lines: string[];
@@ -2552,6 +2866,36 @@ export interface components {
             undone: boolean;
             when: string;
             who: string;
+        };
+        FactView: {
+            code: string;
+            /** @enum {string} */
+            from: "record" | "answer";
+            says: string;
+            value: boolean;
+        };
+        FadeBand: {
+            /** Format: double */
+            atMM: number;
+            /**
+             * Format: double
+             * @description share of the ground that it hides, 0 to 1; -1 off the tier
+             */
+            cover: number;
+            /** Format: int64 */
+            passes: number;
+        };
+        FadeView: {
+            advice: string;
+            /** @description from below */
+            bands: components["schemas"]["FadeBand"][];
+            drops: components["schemas"]["Figure"];
+            /** Format: double */
+            highMM: number;
+            rounds: string;
+            says: string;
+            /** Format: double */
+            spotMM: number;
         };
         Fetch: {
             for: string;
@@ -2599,6 +2943,25 @@ export interface components {
             out?: string;
             who?: string;
         };
+        FinishStage: {
+            /** @description what is seen of one piece */
+            areaSays: string;
+            /** @description of the pantry */
+            dusts: components["schemas"]["DustView"][];
+            /** @description of a tier that is sprayed */
+            fade?: components["schemas"]["FadeView"];
+            fields: components["schemas"]["FieldView"][];
+            /** @description what it takes of each lot */
+            grams: components["schemas"]["Figure"][];
+            ground: string;
+            lock?: components["schemas"]["LockView"];
+            /** @description of hands, for all pieces */
+            minutes?: components["schemas"]["Figure"];
+            roles: components["schemas"]["Option"][];
+            /** @description in the order in which they come on */
+            tones: components["schemas"]["ToneView"][];
+            warnings: string[];
+        };
         FinishView: {
             covers: string;
             dark: boolean;
@@ -2610,6 +2973,13 @@ export interface components {
             order: string[];
             say: string;
             why?: components["schemas"]["Why"];
+        };
+        FinishedPhoto: {
+            /** Format: int64 */
+            note: number;
+            /** Format: int64 */
+            photo: number;
+            when: string;
         };
         FirstIn: {
             set: {
@@ -2761,6 +3131,34 @@ export interface components {
             part?: number;
             says?: string;
             with?: string;
+        };
+        JoinView: {
+            cautions: string[];
+            /** @description why what was chosen will not hold */
+            clash: string;
+            /** @description what takes up the gap on a round tier */
+            curve: string;
+            fields: components["schemas"]["FieldView"][];
+            figures: components["schemas"]["Figure"][];
+            fits: boolean;
+            /** @description what joins of this studio taught */
+            learnt: string;
+            others: string[];
+            /** @description chosen by hand */
+            own: boolean;
+            refused: components["schemas"]["RefusedBy"][];
+            says: string;
+            schools: components["schemas"]["AttachSchool"][];
+            /**
+             * Format: double
+             * @description of its limit
+             */
+            share: number;
+            /** @description in the order of the hands */
+            steps: string[];
+            wayOut: string;
+            /** @description the attacher's code */
+            with: string;
         };
         JournalView: {
             entries: components["schemas"]["EntryView"][];
@@ -2931,6 +3329,10 @@ export interface components {
             figure: components["schemas"]["Figure"];
             step: string;
         };
+        LeavingView: {
+            atCake: components["schemas"]["CakeOrder"];
+            card: components["schemas"]["CardView"];
+        };
         LetDown: {
             dark: components["schemas"]["Figure"];
             from: string;
@@ -3100,6 +3502,16 @@ export interface components {
             open: number;
             /** @description what is handed over on it */
             over: string;
+            says: string;
+        };
+        LockView: {
+            cautions: string[];
+            code: string;
+            fits: boolean;
+            others: string[];
+            /** @description chosen by hand */
+            own: boolean;
+            refused: components["schemas"]["RefusedBy"][];
             says: string;
         };
         Longer: {
@@ -3474,6 +3886,14 @@ export interface components {
             total: number;
             with: string;
         };
+        Pass: {
+            lots: components["schemas"]["DustPart"][];
+            /** Format: double */
+            percent: number;
+            role: string;
+            /** Format: int64 */
+            times: number;
+        };
         PasteView: {
             /** Format: double */
             advised: number;
@@ -3533,6 +3953,21 @@ export interface components {
             says: string[];
             tool: string;
         };
+        PieceCount: {
+            /** Format: int64 */
+            broken: number;
+            /** Format: int64 */
+            id: number;
+            /** Format: int64 */
+            made: number;
+            name: string;
+            /** Format: int64 */
+            placed: number;
+            says: string;
+            swatch: string;
+            /** Format: int64 */
+            wanted: number;
+        };
         PieceRow: {
             /**
              * Format: double
@@ -3564,10 +3999,13 @@ export interface components {
             colour: string;
             dry?: components["schemas"]["DryView"];
             fields: components["schemas"]["FieldView"][];
+            finish?: components["schemas"]["FinishStage"];
             /** @description how many stand round each tier, from below */
             fits: components["schemas"]["Figure"][];
             /** Format: int64 */
             id: number;
+            /** @description how it goes on */
+            join?: components["schemas"]["JoinView"];
             /** @description the last three times such pieces were made */
             last: components["schemas"]["LastTime"][];
             /** @description what is made so far */
@@ -3798,11 +4236,52 @@ export interface components {
             sticky: string;
             touchy: string;
         };
+        RefusedBy: {
+            what: string;
+            why: string;
+        };
+        RemoveView: {
+            item: string;
+            says: string;
+            where: string[];
+        };
         Rescue: {
             bin: string;
             do: string[];
             doses: components["schemas"]["Figure"][];
             say: string;
+        };
+        RescueAbout: {
+            /** @description how it is made, in words */
+            made: string;
+            name: string;
+            op: string;
+            /** Format: int64 */
+            orderId: number;
+            /** Format: int64 */
+            pieceId: number;
+            step: string;
+            technique: string;
+        };
+        RescueView: {
+            about: components["schemas"]["RescueAbout"];
+            /** @description no one cause explains all of it */
+            apart: boolean;
+            ask?: components["schemas"]["AskView"];
+            batchWide: string;
+            /** @description what is on the bench and on the shelf, to begin from */
+            batches: components["schemas"]["BatchToMend"][];
+            causes: components["schemas"]["CauseView"][];
+            cautions: string[];
+            /** @description what was confirmed lately */
+            confirmed: components["schemas"]["ConfirmedRow"][];
+            /** @description what counted */
+            facts: components["schemas"]["FactView"][];
+            sure: boolean;
+            /** @description those to be expected first at the head */
+            symptoms: components["schemas"]["SymptomView"][];
+            /** @description to choose from, where no batch says it */
+            techniques: components["schemas"]["Option"][];
         };
         RollOutView: {
             /** @description how many may lie cut while the sheet stays open */
@@ -4042,6 +4521,11 @@ export interface components {
             /** @description as people write it: #5F8A4A, rgb 95 138 74, Lab 53 -25 29 */
             swatch: string;
         };
+        SetTonesRequest: {
+            passes: components["schemas"]["Pass"][];
+            /** Format: int64 */
+            version: number;
+        };
         SettingView: {
             /** Format: double */
             at: number;
@@ -4225,6 +4709,16 @@ export interface components {
             /** @description what holds it there */
             why: string[];
         };
+        StopView: {
+            because: string;
+            /** @description what brought it */
+            by: string;
+            /** @description who wrote that the client knows, and when; empty: it stands */
+            cleared: string;
+            code: string;
+            says: string;
+            wayOn: string;
+        };
         StrandChoice: {
             name: string;
             on: boolean;
@@ -4322,6 +4816,17 @@ export interface components {
             changes: string;
             missing: string;
             take: string;
+        };
+        SymptomView: {
+            absent: boolean;
+            code: string;
+            /** @description to be expected of this way of making */
+            likely: boolean;
+            look: string;
+            /** Format: int64 */
+            percent: number;
+            says: string;
+            seen: boolean;
         };
         TakeFromLotRequest: {
             /** @description as people write it: 20 g, 1 tsp */
@@ -4507,6 +5012,33 @@ export interface components {
             pastes: components["schemas"]["SharedView"][];
             says: string;
             why?: components["schemas"]["Why"];
+        };
+        ToneView: {
+            /**
+             * Format: int64
+             * @description its place in what is kept
+             */
+            at: number;
+            /** @description where light strikes; empty: it is matt */
+            flash: string;
+            /** @enum {string} */
+            kind: "petalDust" | "lustre" | "metal" | "pen";
+            /** @description as it looks on the piece */
+            look: string;
+            lots: components["schemas"]["DustPart"][];
+            minutes: string;
+            missing: string;
+            /** @description 1 moss : 2 straw */
+            mix: string;
+            /** Format: double */
+            percent: number;
+            /** @description the mix in the pot */
+            pot: string;
+            role: string;
+            says: string;
+            sheen: string;
+            /** Format: int64 */
+            times: number;
         };
         ToolAt: {
             /** Format: int64 */
@@ -6449,6 +6981,331 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["ColoursView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    countIn: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                item: string;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["CountInRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    photographFinished: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/octet-stream": string;
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    clientKnows: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["ClientKnowsRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    leaving: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["LeavingView"];
                 };
             };
             /** @description Forbidden */
@@ -10524,6 +11381,85 @@ export interface operations {
             };
         };
     };
+    joinHeld: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+                did: "held" | "fell";
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     layPieces: {
         parameters: {
             query?: never;
@@ -11252,6 +12188,169 @@ export interface operations {
             };
         };
     };
+    setTones: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["SetTonesRequest"];
+            };
+        };
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    mixTone: {
+        parameters: {
+            query?: {
+                target?: string;
+                passes?: number;
+            };
+            header?: never;
+            path: {
+                studio: string;
+                id: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DustMixView"][];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
     chooseWay: {
         parameters: {
             query?: {
@@ -11276,6 +12375,261 @@ export interface operations {
                 };
                 content: {
                     "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    rescue: {
+        parameters: {
+            query?: {
+                op?: string;
+                technique?: string;
+                seen?: string[];
+                absent?: string[];
+                /** @description a question and its answer: weakPaste:yes */
+                answers?: string[];
+            };
+            header?: never;
+            path: {
+                studio: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["RescueView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    confirmCause: {
+        parameters: {
+            query?: {
+                op?: string;
+                technique?: string;
+                seen?: string[];
+                absent?: string[];
+                /** @description a question and its answer: weakPaste:yes */
+                answers?: string[];
+            };
+            header?: never;
+            path: {
+                studio: string;
+                cause: string;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["Made"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    takeChange: {
+        parameters: {
+            query?: {
+                op?: string;
+                technique?: string;
+                seen?: string[];
+                absent?: string[];
+                /** @description a question and its answer: weakPaste:yes */
+                answers?: string[];
+            };
+            header?: never;
+            path: {
+                studio: string;
+                cause: string;
+                at: number;
+            };
+            cookie?: never;
+        };
+        requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["DidChange"];
                 };
             };
             /** @description Forbidden */

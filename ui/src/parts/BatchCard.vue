@@ -100,6 +100,11 @@ const states = { yes: 'now', maybe: 'look', no: '', never: '' }
       <Button label="All the same" severity="secondary" outlined @click="do_(asked.body, true)" />
     </p>
     <h3>What is seen</h3>
+    <p>
+      <RouterLink :to="{ path: `/s/${studio}/rescue`, query: { op: batch.op } }" class="small"
+        >It went wrong: find out why</RouterLink
+      >
+    </p>
     <NoteButtons :op="batch.op" :offers="batch.offers" :name="batch.name" />
     <ul v-if="batch.notes.length || batch.done.length" class="quiet small">
       <li v-for="n in batch.notes" :key="n">{{ n }}</li>

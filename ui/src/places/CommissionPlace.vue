@@ -10,6 +10,9 @@ import BriefStage from '../stages/BriefStage.vue'
 import JournalStage from '../stages/JournalStage.vue'
 import ColourStage from '../stages/ColourStage.vue'
 import DryStage from '../stages/DryStage.vue'
+import AssembleStage from '../stages/AssembleStage.vue'
+import FinishStage from '../stages/FinishStage.vue'
+import LeavingStage from '../stages/LeavingStage.vue'
 import LineStage from '../stages/LineStage.vue'
 import MakeStage from '../stages/MakeStage.vue'
 import PasteStage from '../stages/PasteStage.vue'
@@ -29,6 +32,9 @@ const stages = {
   colour: ColourStage,
   make: MakeStage,
   dry: DryStage,
+  finish: FinishStage,
+  assemble: AssembleStage,
+  leaving: LeavingStage,
   line: LineStage,
   journal: JournalStage,
 }
@@ -42,6 +48,9 @@ useKeys({
   '4': () => open('colour'),
   '5': () => open('make'),
   '6': () => open('dry'),
+  '7': () => open('finish'),
+  '8': () => open('assemble'),
+  '9': () => open('leaving'),
   l: () => open('line'),
 })
 watch(

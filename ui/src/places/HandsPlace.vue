@@ -177,6 +177,8 @@ function showIt() {
 function letGo(e: MouseEvent) {
   if (e.detail > 0 && document.activeElement instanceof HTMLButtonElement) document.activeElement.blur()
 }
+const rescue = () =>
+  step.value?.pieceId && void router.push({ path: `/s/${studio.value}/rescue`, query: { op: step.value.op } })
 const leave = () => void router.push(`/s/${studio.value}/bench`)
 useKeys({
   ' ': done,
@@ -187,6 +189,7 @@ useKeys({
   '+': () => count(1),
   '-': () => count(-1),
   x: askBroke,
+  r: rescue,
   Escape: leave,
 })
 const doneWord = computed(() => (move.value ? move.value.done : step.value?.planned.done) || 'Done')
@@ -287,6 +290,9 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
           </p>
           <div class="row">
             <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
+            <template v-if="step?.pieceId">
+              <Button label="It went wrong" severity="secondary" outlined class="tall" @click="rescue" /> <kbd>R</kbd>
+            </template>
             <template v-if="!tally && breakable.length">
               <Button label="One broke" severity="secondary" outlined class="tall" @click="askBroke" /> <kbd>X</kbd>
             </template>
