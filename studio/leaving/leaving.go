@@ -265,13 +265,13 @@ func (g *order) line(l *caution.Line) CardLine {
 	say := func(head, text string) CardLine { return CardLine{Code: l.Line, Head: head, Says: r.Say(text)} }
 	switch l.Line {
 	case "contains":
-		return say("Contains", read.List(l.Allergens)+".")
+		return say("Contains", read.UpperFirst(read.List(l.Allergens))+".")
 	case "noneNamed":
 		return say("Allergens", "None is named by the labels that were read. That is not the same as free from.")
 	case "may":
-		return say("May contain", read.List(l.Allergens)+".")
+		return say("May contain", read.UpperFirst(read.List(l.Allergens))+".")
 	case "asked":
-		return say("Also in it", read.List(askedSays(l.Allergens))+".")
+		return say("Also in it", read.UpperFirst(read.List(askedSays(l.Allergens)))+".")
 	case "remove":
 		return CardLine{}
 	case "notEaten":

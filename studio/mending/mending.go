@@ -302,7 +302,7 @@ const mostBegun = 60
 
 // begin is what somebody can come from, when nothing was said yet.
 func (f *found) begin(tx journal.Tx, k *noun.Kitchen, now time.Time, asked Asked, out *RescueView) error {
-	if f.in.Technique == nil {
+	if asked.Op == "" {
 		lib, err := tx.Library()
 		if err != nil {
 			return err

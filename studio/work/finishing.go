@@ -396,7 +396,7 @@ func (b *Means) finishStage(w *Reckoned) *FinishStage {
 	v := &FinishStage{Tones: []ToneView{}, Roles: read.Roles(), Dusts: []DustView{}, Ground: w.Piece.Swatch, Warnings: []string{}, Grams: []noun.Figure{},
 		Fields: read.Views(read.EndingFields[:2], b.Reader, w.Piece, b.Now)}
 	if a := w.Surface(); a > 0 {
-		v.AreaSays = fmt.Sprintf("About %s cm² of each piece is seen (%s).", read.Trimmed(a/100, 1), "0.7 of its box")
+		v.AreaSays = fmt.Sprintf("About %s cm² of each piece is seen.", read.Trimmed(a/100, 1))
 	}
 	for i := range b.Lots {
 		l := &b.Lots[i]
@@ -409,6 +409,10 @@ func (b *Means) finishStage(w *Reckoned) *FinishStage {
 		}
 		v.Dusts = append(v.Dusts, d)
 	}
+	slices.SortStableFunc(v.Dusts, func(x, y DustView) int {
+		order := []string{"petalDust", "lustre", "metal", "pen"}
+		return slices.Index(order, x.Kind) - slices.Index(order, y.Kind)
+	})
 	shade, ok := b.shaded(w, tones)
 	minutes := map[string]float64{}
 	for _, p := range shade.Order {

@@ -91,7 +91,7 @@ watch(
           :class="{ on: stage === s.code }"
           :aria-current="stage === s.code ? 'step' : undefined"
         >
-          <svg width="30" height="26" viewBox="0 0 30 26" aria-hidden="true">
+          <svg width="24" height="22" viewBox="0 0 30 26" aria-hidden="true">
             <path d="M2 24C3 12 13 5 28 2c-1 13-9 22-26 22Z" :class="{ settled: s.settled }" />
           </svg>
           <span>{{ s.label }}</span>
@@ -141,15 +141,16 @@ watch(
 .stem {
   display: flex;
   flex-wrap: wrap;
-  gap: 4px 26px;
+  gap: 4px 8px;
+  justify-content: space-between;
   margin: 16px 0 14px;
   border-bottom: 2px solid var(--moss);
 }
 .leaf {
   display: inline-flex;
   align-items: flex-end;
-  gap: 6px;
-  padding: 8px 8px 6px 0;
+  gap: 4px;
+  padding: 8px 2px 6px 0;
   min-height: 44px;
   color: var(--quiet);
   text-decoration: none;

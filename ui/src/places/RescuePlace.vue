@@ -162,7 +162,7 @@ const change = (cause: string, at: number) =>
         <article v-for="(c, i) in v.causes" :key="c.code" class="cause" :class="{ first: i === 0 }">
           <h3>
             {{ c.says }} <span class="how">{{ c.how }}</span>
-            <span class="quiet small" :title="'usual pattern, not measured'">{{ c.percent }} %</span>
+            <span class="quiet small percent" title="usual pattern, not measured">{{ c.percent }} %</span>
           </h3>
           <p><b>Now:</b> {{ c.now }}.</p>
           <p><b>Next time:</b> {{ c.next }}.</p>
@@ -316,6 +316,13 @@ select {
   padding: 2px 8px;
   border-radius: 6px;
   background: var(--honey-fill);
+}
+.percent {
+  margin-left: 8px;
+  font-family: 'Figtree Variable', Figtree, sans-serif;
+}
+.ask b {
+  margin-right: 10px;
 }
 .acts {
   display: flex;
