@@ -391,6 +391,15 @@ func benchRoutes(a huma.API, s *studio.Service, log *slog.Logger) {
 	}) (evening.BenchView, error) {
 		return s.Hands(ctx, in.Studio, in.Op, in.Version, in.Do, in.Anyway)
 	})
+	post(a, log, "lookedAt", "/s/{studio}/bench/{op}/look/{version}", func(ctx context.Context, in *struct {
+		StepOf
+		Body struct {
+			Check string `json:"check" maxLength:"400"`
+			Well  *bool  `json:"well,omitempty" doc:"absent: it is to be looked at again"`
+		}
+	}) (evening.BenchView, error) {
+		return s.LookedAt(ctx, in.Studio, in.Op, in.Version, in.Body.Check, in.Body.Well)
+	})
 	post(a, log, "count", "/s/{studio}/bench/{op}/count/{version}/{by}", func(ctx context.Context, in *struct {
 		StepOf
 		By int `path:"by" minimum:"-1" maximum:"1"`

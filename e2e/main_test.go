@@ -3,6 +3,7 @@ package e2e
 
 import (
 	"bufio"
+	"compress/gzip"
 	"context"
 	"encoding/json"
 	"fmt"
@@ -36,6 +37,7 @@ var (
 	browser *rod.Browser
 	binary  string
 	axe     string
+	shown   string // the studio that the tests walk through: it stays as it is when the demo grows
 	begun   string // a data folder with the demo of Tuesday evening, to be copied
 )
 
@@ -52,6 +54,10 @@ func run(m *testing.M) int {
 	build := exec.Command("go", "build", "-o", binary, "../cmd/dustyfern")
 	if out, err := build.CombinedOutput(); err != nil {
 		fmt.Printf("%v\n%s", err, out)
+		return 1
+	}
+	if shown, err = unpacked(dir); err != nil {
+		fmt.Println(err)
 		return 1
 	}
 	begun = filepath.Join(dir, "begun")
@@ -90,12 +96,40 @@ func run(m *testing.M) int {
 	return m.Run()
 }
 
+// unpacked puts the tests' studio into a folder.
+func unpacked(dir string) (string, error) {
+	f, err := os.Open("testdata/studio.json.gz")
+	if err != nil {
+		return "", err
+	}
+	defer f.Close()
+	raw, err := gzip.NewReader(f)
+	if err != nil {
+		return "", err
+	}
+	text, err := io.ReadAll(raw)
+	if err != nil {
+		return "", err
+	}
+	file := filepath.Join(dir, "studio.json")
+	return file, os.WriteFile(file, text, 0o600)
+}
+
+// asDemo are the words by which the program takes the tests' studio as its demo; none where
+// pictures of the demo itself are made.
+func asDemo() []string {
+	if os.Getenv("SHOTS") != "" {
+		return nil
+	}
+	return []string{"--demo", shown}
+}
+
 // begin starts the program once on a new folder and stops it.
 func begin() error {
 	if err := os.Chmod(filepath.Dir(begun), 0o755); err != nil {
 		return err
 	}
-	cmd := exec.Command(binary, "start", "--port", "0", "--fast", "--data", begun, "--now", tuesdayEvening)
+	cmd := exec.Command(binary, slices.Concat([]string{"start", "--port", "0", "--fast", "--data", begun, "--now", tuesdayEvening}, asDemo())...)
 	cmd.Env = append(os.Environ(), "DATABASE_URL=")
 	pipe, err := cmd.StdoutPipe()
 	if err != nil {
@@ -187,7 +221,7 @@ func (p *program) start(t testing.TB, args ...string) {
 	if p.safe {
 		how = []string{"start", "--port", "0", "--data", p.data}
 	}
-	p.cmd = exec.Command(binary, slices.Concat(how, p.args, args)...)
+	p.cmd = exec.Command(binary, slices.Concat(how, asDemo(), p.args, args)...)
 	p.cmd.Env = append(append(os.Environ(), "DATABASE_URL="), p.env...)
 	pipe, err := p.cmd.StdoutPipe()
 	if err != nil {

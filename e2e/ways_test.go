@@ -192,7 +192,7 @@ func thePan(t testing.TB, page *rod.Page) {
 	t.Helper()
 	page.Keyboard.MustType(input.KeyH)
 	see(t, page, "hard crack here: 149 °C to 154 °C")
-	see(t, page, "Hot sugar burns deep") // the caution stands beside it
+	see(t, page, "Syrup near 150 C") // the caution stands beside it
 	press(page, "^heating$")
 	page.MustWait(`() => parseFloat(document.querySelector('.pan .live').innerText) > 60`)
 	see(t, page, "Stir, wash the sides down")

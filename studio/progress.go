@@ -287,10 +287,10 @@ func commission(ctx context.Context, b *work.Means, c *noun.Commission, ps []nou
 		v.Pieces = append(v.Pieces, work.PieceRow{ID: x.ID, Version: x.Version, Name: x.Name, Wanted: x.Wanted, ToolName: x.ToolName, Needed: x.Needed, Part: x.Wanted == 0 && len(x.PartOf) > 0, Colour: x.Colour, Swatch: x.Swatch, Missing: x.Missing, AcrossMM: across, HighMM: high})
 		pasteOK = pasteOK && (w.Strength > 0 || ps[i].Dough != "") && x.Paste != nil && x.Paste.Short == ""
 		colourOK = colourOK && w.Tint.Settled()
-		makeOK = makeOK && x.Make != nil && !x.Make.Estimate && w.Weighed()
+		makeOK = makeOK && x.Make != nil && !x.Make.Estimate && (w.Weighed() || w.PieceG == 0)
 		finishOK = finishOK && (x.Finish == nil || (x.Finish.Lock == nil || x.Finish.Lock.Fits) && !slices.ContainsFunc(x.Finish.Tones, func(t work.ToneView) bool { return t.Missing != "" }) && (!ps[i].Dusted || len(x.Finish.Tones) > 0))
-		joinOK = joinOK && (ps[i].Wanted == 0 || x.Join != nil && x.Join.Fits && x.Join.Clash == "")
-		dryOK = dryOK && x.Dry != nil && w.Never == "" && len(x.Dry.Stages) > 0
+		joinOK = joinOK && (ps[i].Wanted == 0 || w.PieceG == 0 && x.Make != nil || x.Join != nil && x.Join.Fits && x.Join.Clash == "")
+		dryOK = dryOK && (w.PieceG == 0 && x.Make != nil || x.Dry != nil && w.Never == "" && len(x.Dry.Stages) > 0)
 	}
 	some := len(v.Pieces) > 0
 	v.Stages = []work.StageMark{{Key: 1, Code: "brief", Label: "Brief", Settled: c.HandOver != nil}, {Key: 2, Code: "pieces", Label: "Pieces", Settled: some && !slices.ContainsFunc(v.Pieces, func(p work.PieceRow) bool { return p.Missing != "" })},

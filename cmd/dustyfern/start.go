@@ -34,6 +34,7 @@ type settings struct {
 	now    string
 	clock  string
 	noDemo bool
+	demo   string // a file that stands for the demo
 	fast   bool
 	scale  string
 	room   string
@@ -84,6 +85,7 @@ func start(args []string) int {
 	f.StringVar(&s.scale, "scale", "", "the scale: tcp://HOST:PORT, or a serial port such as /dev/ttyUSB0 (default: a stand-in)")
 	f.StringVar(&s.heat, "thermometer", "", "the thermometer: tcp://HOST:PORT, or a serial port (default: a stand-in)")
 	f.StringVar(&s.room, "room", "", "the room sensor: tcp://HOST:PORT, or a serial port (default: a stand-in)")
+	f.StringVar(&s.demo, "demo", "", "another document as the demo studio (docs/formats.md)")
 	f.BoolVar(&s.noDemo, "empty", false, "do not load the demo studio")
 	f.BoolVar(&s.fast, "fast", false, "")
 	if err := f.Parse(args); err != nil {
@@ -91,6 +93,11 @@ func start(args []string) int {
 	}
 	if s.port < 0 || s.port > 65535 {
 		return fail("--port wants a number from 1 to 65535, or 0 for any free one.")
+	}
+	if s.demo != "" {
+		if err := demo.Use(s.demo); err != nil {
+			return fail("--demo: " + err.Error())
+		}
 	}
 	clock := time.Now
 	if (s.now != "" || s.clock != "") && os.Getenv("DATABASE_URL") != "" {

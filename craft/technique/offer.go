@@ -41,6 +41,12 @@ func (l *Library) All() []*Technique {
 	return out
 }
 
+// TakesPaste tells whether any of its steps takes paste: what is only sprayed or painted on
+// takes none.
+func (t *Technique) TakesPaste() bool {
+	return slices.ContainsFunc(t.Steps, func(s Step) bool { return s.Hands && !s.NoPaste })
+}
+
 // Leading is the role of the tool that gives a piece its shape: the first that the size
 // of the piece as it lies follows from; nil when hands do, with no tool or any.
 func (l *Library) Leading(t *Technique) *Role {

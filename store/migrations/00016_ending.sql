@@ -4,6 +4,7 @@
 -- remembered and which joins held with the notes.
 ALTER TABLE pieces ADD COLUMN finish jsonb NOT NULL DEFAULT '{}';
 ALTER TABLE pieces ADD COLUMN goes jsonb NOT NULL DEFAULT '{}';
+ALTER TABLE steps ADD COLUMN looked jsonb;
 ALTER TABLE commissions ADD COLUMN leaves jsonb NOT NULL DEFAULT '{}';
 ALTER TABLE notes ADD COLUMN symptoms jsonb;
 ALTER TABLE notes ADD COLUMN cause text NOT NULL DEFAULT '';
@@ -21,4 +22,5 @@ DROP INDEX notes_at_work;
 DROP INDEX notes_of_causes;
 ALTER TABLE notes DROP COLUMN per_cm2, DROP COLUMN load, DROP COLUMN attacher, DROP COLUMN target, DROP COLUMN cause, DROP COLUMN symptoms;
 ALTER TABLE commissions DROP COLUMN leaves;
+ALTER TABLE steps DROP COLUMN looked;
 ALTER TABLE pieces DROP COLUMN goes, DROP COLUMN finish;

@@ -348,6 +348,8 @@ func (d *Document) checkStep(at string, commission, pieces int, begun bool, st S
 		return fault.New(fault.UnknownValue, at+".op", "%q is no step of that piece: p%d-%d.1.press is wanted, or c%d.pack for the assembly.", st.Op, commission, max(1, st.Piece), commission)
 	case slices.ContainsFunc(st.Takes, func(t noun.Taken) bool { return t.Lot < 1 || t.Lot > int64(len(d.Lots)) || !(t.G >= 0 && t.G <= 1e6) }):
 		return fault.New(fault.UnknownValue, at+".takes", "Grams are taken out of a lot of the document, by its number.")
+	case len(st.Looked) > mostOf.joins:
+		return fault.New(fault.OutOfRange, at+".looked", "At most %d checks.", mostOf.joins)
 	case len(st.Tended) > noun.MostDone || slices.ContainsFunc(st.Tended, func(t noun.Tended) bool { return t.Rack < 0 || t.Rack > int64(len(d.Racks)) || !t.Known() }) || st.Planned.Body != nil && (st.Planned.Body.Rack < 0 || st.Planned.Body.Rack > int64(len(d.Racks))):
 		return fault.New(fault.UnknownValue, at+".tended", "What is done to pieces that dry is turn, bag, unbag, rack, support or tray, with a place of the document.")
 	case st.Title == "" || st.Kind == "":

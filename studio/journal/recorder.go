@@ -103,10 +103,11 @@ type stepFacts struct {
 	Pinned                   *time.Time
 	Away                     []noun.Away
 	Tended                   []noun.Tended
+	Looked                   noun.Looked
 }
 
 func factsOf(st *noun.Step) stepFacts {
-	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked, st.Pinned, st.Away, st.Tended}
+	return stepFacts{st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked, st.Pinned, st.Away, st.Tended, st.Looked}
 }
 
 func (r *Recorder) SaveStep(st *noun.Step) error {

@@ -60,7 +60,7 @@ func (a *Acting) revertRow(t *Touched) (since string, err error) {
 	if since, err = putBack(&f, t, a.Now); err != nil || since != "" {
 		return since, err
 	}
-	st.Pinned, st.Away, st.Tended = f.Pinned, f.Away, f.Tended
+	st.Pinned, st.Away, st.Tended, st.Looked = f.Pinned, f.Away, f.Tended, f.Looked
 	st.ActualStart, st.ActualEnd, st.PlannedStart, st.PlannedEnd, st.Fills, st.Breaks, st.Made, st.Takes, st.Longer, st.Weighed, st.Who, st.Clocked = f.ActualStart, f.ActualEnd, f.PlannedStart, f.PlannedEnd, f.Fills, f.Breaks, f.Made, f.Takes, f.Longer, f.Weighed, f.Who, f.Clocked
 	return "", a.SaveStep(&st)
 }

@@ -161,13 +161,21 @@ func (g *order) asks(on string) caution.CautionsIn {
 			in.Pieces = append(in.Pieces, p)
 		}
 		for _, x := range w.Inserts() {
-			if x.Item == "wire" || x.Item == "dowel" || x.Item == "stick" {
-				in.Words = work.Union(in.Words, []string{map[string]string{"wire": "wire", "dowel": "dowel", "stick": "dowel"}[x.Item]})
+			if word := insertWords[x.Item]; word != "" {
+				in.Words = work.Union(in.Words, []string{word})
 			}
+		}
+	}
+	for _, x := range g.c.Leaves.Inserts {
+		if word := insertWords[x.Item]; word != "" {
+			in.Words = work.Union(in.Words, []string{word})
 		}
 	}
 	return in
 }
+
+// insertWords are what is put in, as the rules of caution call it.
+var insertWords = map[string]string{"wire": "wire", "dowel": "dowel", "stick": "dowel", "toothpick": "dowel"}
 
 // nameOf a piece among those of its order: two of one name are told apart.
 func nameOf(w *work.Reckoned, i int, all []*work.Reckoned) string {
@@ -231,6 +239,13 @@ func (g *order) written(v *CardView) (caution.CardOut, []caution.Conflict, error
 		}
 		p := caution.Placed{ID: new(nameOf(w, i, g.all)), Count: &w.Wanted, Edible: new(w.Piece.Eaten != "shown"), Hard: *new(g.b.CaseOf(w).Shape.Hard)}
 		for _, part := range w.Inserts() {
+			p.Parts = append(p.Parts, caution.PartIn{Item: new(part.Item), PerPiece: new(part.Each)})
+		}
+		in.Pieces = append(in.Pieces, p)
+	}
+	if parts := g.c.Leaves.Inserts; len(parts) > 0 {
+		p := caution.Placed{ID: new("the cake itself"), Count: new(1)}
+		for _, part := range parts {
 			p.Parts = append(p.Parts, caution.PartIn{Item: new(part.Item), PerPiece: new(part.Each)})
 		}
 		in.Pieces = append(in.Pieces, p)
@@ -405,6 +420,14 @@ func (g *order) settle(v *CardView) {
 			v.Missing = append(v.Missing, fmt.Sprintf("%s are listed, %d were counted: look for the difference before it goes.", read.UpperFirst(c.Says), c.Counted))
 		}
 	}
+	for i := range g.steps {
+		for check, well := range g.steps[i].Looked {
+			if !well {
+				v.Warns = append(v.Warns, fmt.Sprintf("%s: %s, was not so.", g.steps[i].Title, check))
+			}
+		}
+	}
+	slices.Sort(v.Warns)
 	v.Ready = len(v.Missing) == 0
 }
 

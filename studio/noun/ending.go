@@ -11,6 +11,11 @@ type Finish struct {
 	Passes []Pass `json:"passes,omitempty"`
 	Lock   string `json:"lock,omitempty"`
 	Gloss  string `json:"gloss,omitempty"`
+	Medium string `json:"medium,omitempty"` // of metallic paint; "" as suits the table
+
+	// of one scrap that was sprayed: how much of it was covered after how many passes
+	SeenPercent *float64 `json:"seenPercent,omitempty"`
+	SeenPasses  *float64 `json:"seenPasses,omitempty"`
 }
 
 // Pass is one tone on one part of a piece: of lots in whole parts, on a share of its
@@ -63,6 +68,7 @@ type Leaves struct {
 	Counted    map[string]int `json:"counted,omitempty"` // by item, at the bench
 	BestDays   *float64       `json:"bestDays,omitempty"`
 	ServeHours *float64       `json:"serveHours,omitempty"`
+	Inserts    []Insert       `json:"inserts,omitempty"` // in the cake itself: dowels
 }
 
 // Cleared is a stop that the client knows of, in writing. Because is what brought it: when

@@ -337,11 +337,15 @@ type Step struct {
 	Pinned       *time.Time `json:"pinned,omitempty"`                         // somebody wants it begun just then
 	Away         []Away     `json:"away,omitempty" gorm:"serializer:json"`    // hands were called off, and came back
 	Tended       []Tended   `json:"tended,omitempty" gorm:"serializer:json"`  // of a drying: what hands did to it meanwhile
+	Looked       Looked     `json:"looked,omitempty" gorm:"serializer:json"`  // checks that were looked at
 
 	// Never is that a wait which runs does not end in this room: it follows from the facts
 	// and is not kept.
 	Never bool `json:"never,omitempty" gorm:"-"`
 }
+
+// Looked is how checks came out, by their words: well, or not.
+type Looked map[string]bool
 
 // Away is a stretch in which nobody was at a step that had begun.
 type Away struct {

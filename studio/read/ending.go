@@ -96,7 +96,7 @@ func ItemsSay(item string, n int) string {
 var insertLine = regexp.MustCompile(`^(\d+)\s+(\pL+)$`)
 
 // readInserts reads "1 wire, 1 pick".
-func readInserts(_ Reader, text string, p *noun.Piece, _ time.Time) error {
+func readInserts(text string) ([]noun.Insert, error) {
 	var out []noun.Insert
 	for part := range strings.SplitSeq(text, ",") {
 		part = strings.ToLower(strings.TrimSpace(part))
@@ -113,22 +113,21 @@ func readInserts(_ Reader, text string, p *noun.Piece, _ time.Time) error {
 			}
 		}
 		if item == "" {
-			return fault.New(fault.Syntax, "inserts", "Write how many of what: 1 wire, 1 pick. Known are wires, picks, dowels, sticks, toothpicks, ribbons, foils, cards, props and formers.")
+			return nil, fault.New(fault.Syntax, "inserts", "Write how many of what: 1 wire, 1 pick. Known are wires, picks, dowels, sticks, toothpicks, ribbons, foils, cards, props and formers.")
 		}
 		n, err := strconv.Atoi(m[1])
 		if err != nil || n < 1 || n > noun.MostEach {
-			return fault.New(fault.OutOfRange, "inserts", "From 1 to %d in each piece.", noun.MostEach)
+			return nil, fault.New(fault.OutOfRange, "inserts", "From 1 to %d.", noun.MostEach)
 		}
 		if slices.ContainsFunc(out, func(x noun.Insert) bool { return x.Item == item }) {
-			return fault.New(fault.Contradiction, "inserts", "%s stand there twice.", UpperFirst(itemSays[item][1]))
+			return nil, fault.New(fault.Contradiction, "inserts", "%s stand there twice.", UpperFirst(itemSays[item][1]))
 		}
 		out = append(out, noun.Insert{Item: item, Each: n})
 	}
 	slices.SortFunc(out, func(a, b noun.Insert) int {
 		return slices.Index(caution.Items, a.Item) - slices.Index(caution.Items, b.Item)
 	})
-	p.Goes.Inserts = out
-	return nil
+	return out, nil
 }
 
 // InsertsSay are what is in each piece that nobody eats, in words.
@@ -144,17 +143,27 @@ func InsertsSay(all []noun.Insert) string {
 var EndingFields = []*Field[noun.Piece]{
 	{Name: "lock", Label: "What fixes it", group: "Finish", Kind: "choice", options: first("", "as suits it best", locks), at: func(p *noun.Piece) any { return &p.Finish.Lock }},
 	{Name: "gloss", Label: "It should be", group: "Finish", Kind: "choice", options: options("", "as it comes", "matt", "matt", "satin", "satin", "gloss", "glossy"), at: func(p *noun.Piece) any { return &p.Finish.Gloss }},
+	{Name: "medium", Label: "Metallic paint with", group: "Finish", Kind: "choice", options: options("", "as suits the table", "citrusExtract", "citrus extract", "clearSpirit", "clear spirit", "pipingGel", "thinned piping gel"), at: func(p *noun.Piece) any { return &p.Finish.Medium }},
+	{Name: "seenPercent", Label: "One scrap was covered by, %", group: "Finish", Kind: "amount", Dim: "number", Lo: 1, Hi: 99, at: func(p *noun.Piece) any { return &p.Finish.SeenPercent }},
+	{Name: "seenPasses", Label: "after so many passes", group: "Finish", Kind: "amount", Dim: "number", Lo: 0.1, Hi: 1000, at: func(p *noun.Piece) any { return &p.Finish.SeenPasses }},
 	{Name: "place", Label: "Where it goes", group: "Assemble", Kind: "choice", options: options("", "as is usual", "side", "on the side", "topEdge", "at the top edge", "top", "on top", "board", "on the board"), at: func(p *noun.Piece) any { return &p.Goes.Place }},
 	{Name: "load", Label: "How it is held", group: "Assemble", Kind: "choice", options: options("", "as follows from its place", "hanging", "it hangs", "resting", "it rests", "goesRound", "it goes round", "standing", "it stands"), at: func(p *noun.Piece) any { return &p.Goes.Load }},
 	{Name: "ground", Label: "What it goes on to", group: "Assemble", Kind: "choice", options: options("", "as the order says", "sugarPaste", "sugar paste", "royalIcing", "royal icing", "freshIcing", "icing that is fresh", "crustedIcing", "icing that has crusted", "dryPiece", "a dry piece", "freshPiece", "a fresh piece", "chocolate", "chocolate", "biscuit", "bare biscuit"), at: func(p *noun.Piece) any { return &p.Goes.Ground }},
 	{Name: "standOff", Label: "It stands off by", group: "Assemble", Kind: "amount", Dim: "length", Lo: 0, Hi: 30, at: func(p *noun.Piece) any { return &p.Goes.StandOffMM }},
 	{Name: "inLine", Label: "One of a row", group: "Assemble", Kind: "yes", at: func(p *noun.Piece) any { return &p.Goes.Line }},
 	{Name: "with", Label: "Put on with", group: "Assemble", Kind: "choice", options: first("", "what suits it best", attachers), at: func(p *noun.Piece) any { return &p.Goes.With }},
-	{Name: "inserts", Label: "In each, not eaten", group: "Assemble", Kind: "text", hint: "1 wire, 1 pick", read: readInserts, show: func(_ Reader, p *noun.Piece, _ time.Time) string { return InsertsSay(p.Goes.Inserts) }},
+	{Name: "inserts", Label: "In each, not eaten", group: "Assemble", Kind: "text", hint: "1 wire, 1 pick", read: func(_ Reader, text string, p *noun.Piece, _ time.Time) (err error) {
+		p.Goes.Inserts, err = readInserts(text)
+		return err
+	}, show: func(_ Reader, p *noun.Piece, _ time.Time) string { return InsertsSay(p.Goes.Inserts) }},
 }
 
 // LeavesFields are what is said of keeping when an order leaves the house.
 var LeavesFields = []*Field[noun.Commission]{
+	{Name: "inserts", Label: "In the cake itself, not eaten", group: "Hand over", Kind: "text", hint: "5 dowels", read: func(_ Reader, text string, c *noun.Commission, _ time.Time) (err error) {
+		c.Leaves.Inserts, err = readInserts(text)
+		return err
+	}, show: func(_ Reader, c *noun.Commission, _ time.Time) string { return InsertsSay(c.Leaves.Inserts) }},
 	{Name: "bestDays", Label: "Best within, days", group: "Hand over", Kind: "amount", Dim: "number", Lo: 0, Hi: 365, at: func(c *noun.Commission) any { return &c.Leaves.BestDays }},
 	{Name: "serveHours", Label: "Once cut, serve within, hours", group: "Hand over", Kind: "amount", Dim: "number", Lo: 0, Hi: 1000, at: func(c *noun.Commission) any { return &c.Leaves.ServeHours }},
 }

@@ -128,7 +128,7 @@ func (b *Means) Join(w *Reckoned) *JoinView {
 	if err != nil {
 		return nil
 	}
-	v := &JoinView{Fits: out.Fits, With: out.Attacher, Others: []string{}, Refused: []RefusedBy{}, Steps: []string{}, Figures: []noun.Figure{}, Schools: []AttachSchool{}, Cautions: []string{}, Fields: read.Views(read.EndingFields[2:], b.Reader, w.Piece, b.Now), out: out, in: in}
+	v := &JoinView{Fits: out.Fits, With: out.Attacher, Others: []string{}, Refused: []RefusedBy{}, Steps: []string{}, Figures: []noun.Figure{}, Schools: []AttachSchool{}, Cautions: []string{}, Fields: b.fieldsOf(w, "place", "load", "ground", "standOff", "inLine", "with", "inserts"), out: out, in: in}
 	if own := w.Piece.Goes.With; own != "" && own != out.Attacher {
 		v.choose(own)
 	}

@@ -47,7 +47,9 @@ func (b *Means) airSays(rack int64, air *Air) string {
 // where they never do.
 func (b *Means) dry(w *Reckoned) {
 	body := w.dries()
-	if body == nil {
+	if body == nil { // coats on it dry all the same
+		w.Moments = map[string]*float64{}
+		b.coats(w)
 		return
 	}
 	w.air = b.AirNow(w.Piece, w.family)

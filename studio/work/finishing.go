@@ -283,7 +283,15 @@ func (b *Means) metal(w *Reckoned, t *tone, out *Finished, made float64) {
 	area := t.area * made
 	tempC, rh := b.RoomFor(w.Piece)
 	in := finish.MetalIn{AreaMM2: &area, NoAlcohol: slices.Contains(w.order.Without, "alcohol"), RoomTempC: &tempC, RoomRHPercent: &rh, DarkGround: LightOf(w.Piece.Swatch) < DarkEnough}
+	if medium := w.Piece.Finish.Medium; medium != "" {
+		in.Medium = &medium
+	}
 	m, err := finish.Metal(in)
+	if err != nil && in.Medium != nil { // what was chosen carries what this table does not take
+		out.CoatSays = append(out.CoatSays, Sentence(err))
+		in.Medium = nil
+		m, err = finish.Metal(in)
+	}
 	if err != nil {
 		return
 	}
@@ -394,7 +402,7 @@ func (w *Reckoned) Thick() float64 {
 func (b *Means) finishStage(w *Reckoned) *FinishStage {
 	tones := b.tones(w)
 	v := &FinishStage{Tones: []ToneView{}, Roles: read.Roles(), Dusts: []DustView{}, Ground: w.Piece.Swatch, Warnings: []string{}, Grams: []noun.Figure{},
-		Fields: read.Views(read.EndingFields[:2], b.Reader, w.Piece, b.Now)}
+		Fields: b.fieldsOf(w, "lock", "gloss")}
 	if a := w.Surface(); a > 0 {
 		v.AreaSays = fmt.Sprintf("About %s cm² of each piece is seen.", read.Trimmed(a/100, 1))
 	}
@@ -435,6 +443,9 @@ func (b *Means) finishStage(w *Reckoned) *FinishStage {
 		}
 	}
 	f := b.Finishing(w)
+	if f.Coats > 0 {
+		v.Fields = append(v.Fields, b.fieldsOf(w, "medium")...)
+	}
 	for _, u := range slices.Concat(f.Uses, f.CoatUses) {
 		v.Grams = append(v.Grams, noun.Figure{Value: u.G, Unit: u.Name, Text: read.Trimmed(math.Max(u.G, 0.01), 2) + " g", Why: &noun.Why{Rule: "Powder that stays on a surface in one pass, times all of it: an order of magnitude, not a weighing (assumed).", Formula: "area × load × passes × pieces",
 			Values: []noun.Named{{Name: "load of petal dust", Text: "0.005 mg/mm²"}, {Name: "of lustre", Text: "0.003 mg/mm²"}, {Name: "of metallic paint", Text: "its film × powder in a ml"}}}})
@@ -445,6 +456,17 @@ func (b *Means) finishStage(w *Reckoned) *FinishStage {
 	}
 	v.Fade = b.fade(w)
 	return v
+}
+
+// fieldsOf are some of the fields of the last stages.
+func (b *Means) fieldsOf(w *Reckoned, names ...string) []read.FieldView {
+	var fields []*read.Field[noun.Piece]
+	for _, f := range read.EndingFields {
+		if slices.Contains(names, f.Name) {
+			fields = append(fields, f)
+		}
+	}
+	return read.Views(fields, b.Reader, w.Piece, b.Now)
 }
 
 func (b *Means) toneView(w *Reckoned, t tone, minutes float64) ToneView {
@@ -484,6 +506,8 @@ type FadeView struct {
 	Rounds string      `json:"rounds"`
 	Advice string      `json:"advice"`
 	Drops  noun.Figure `json:"drops"`
+
+	Fields []read.FieldView `json:"fields" doc:"one scrap calibrates it"`
 }
 
 // FadeBand is one row of passes.
@@ -502,11 +526,14 @@ func (b *Means) fade(w *Reckoned) *FadeView {
 	high := w.order.Tiers[0].HeightMM
 	tempC, rh := b.RoomFor(w.Piece)
 	in := finish.FadeIn{RunMM: &run, HeightMM: &high, RoomTempC: &tempC, RoomRHPercent: &rh}
+	if p := &w.Piece.Finish; p.SeenPercent != nil && p.SeenPasses != nil {
+		in.SeenShare, in.SeenPasses = new(*p.SeenPercent/100), p.SeenPasses
+	}
 	out, err := finish.Fade(in)
 	if err != nil {
 		return nil
 	}
-	v := &FadeView{Bands: []FadeBand{}, HighMM: high, SpotMM: out.SpotMM, Drops: noun.Figure{Value: out.Drops, Unit: "drops of colour", Text: fmt.Sprintf("%d", int(math.Ceil(out.Drops-1e-9))), Why: &noun.Why{Rule: "A spray is a cone with a Gaussian section; what it lays hides 1 - exp(-drops × laid / 0.20). Calibrate it with one scrap (assumed).", Formula: "rows one sigma high, whole passes each",
+	v := &FadeView{Fields: b.fieldsOf(w, "seenPercent", "seenPasses"), Bands: []FadeBand{}, HighMM: high, SpotMM: out.SpotMM, Drops: noun.Figure{Value: out.Drops, Unit: "drops of colour", Text: fmt.Sprintf("%d", int(math.Ceil(out.Drops-1e-9))), Why: &noun.Why{Rule: "A spray is a cone with a Gaussian section; what it lays hides 1 - exp(-drops × laid / 0.20). Calibrate it with one scrap (assumed).", Formula: "rows one sigma high, whole passes each",
 		Values: []noun.Named{{Name: "round the tier", Text: b.Reader.Length(run)}, {Name: "height", Text: b.Reader.Length(high)}, {Name: "sigma", Text: read.Trimmed(out.SigmaMM, 1) + " mm"}, {Name: "farthest from what is wanted", Text: read.Trimmed(out.WorstShare*100, 0) + " points"}}}}}
 	for _, r := range out.Bands {
 		x := FadeBand{AtMM: r.AtMM, Passes: r.Passes, Cover: -1}
@@ -515,7 +542,7 @@ func (b *Means) fade(w *Reckoned) *FadeView {
 		}
 		v.Bands = append(v.Bands, x)
 	}
-	v.Says = fmt.Sprintf("%s from 120 mm off, hand at 100 mm a second: %s ml, %s of spraying; a quarter goes over the edges, so mask board and tiers.", read.Count(out.Passes, "pass"), read.Trimmed(out.LiquidML, 1), read.SayMinutes(read.UpMinutes(out.SprayMinutes)))
+	v.Says = fmt.Sprintf("%s from 120 mm off, hand at 100 mm a second: %s ml, %s of spraying; %s %% of it goes over the edges, so mask board and tiers.", read.Count(out.Passes, "pass"), read.Trimmed(out.LiquidML, 1), read.SayMinutes(read.UpMinutes(out.SprayMinutes)), read.Trimmed(out.OversprayShare*100, 0))
 	if out.Rounds > 1 {
 		v.Rounds = fmt.Sprintf("In %d rounds, %s between them: wetter at once it would run.", out.Rounds, read.SayMinutes(read.UpMinutes(out.WaitMinutes/float64(out.Rounds-1))))
 	}

@@ -218,11 +218,11 @@ func (b *Means) KindsOf(w *Reckoned) int { return min(200, max(1, b.Kinds[w.Piec
 
 // quantity settles how many are made and how much paste that takes.
 func (b *Means) quantity(w *Reckoned) {
-	if w.Way == nil || w.PieceG == 0 {
+	if w.Way == nil || w.PieceG == 0 && w.Way.TakesPaste() {
 		return
 	}
 	kinds := b.KindsOf(w)
-	if !w.balls() {
+	if !w.balls() || w.PieceG == 0 {
 		b.counted(w, kinds)
 		return
 	}
@@ -272,6 +272,9 @@ func (b *Means) counted(w *Reckoned, kinds int) {
 	mk := &MakeView{Batches: []ChainBatch{}, Learnt: []LearntView{}, Shortcuts: []ShortcutView{}, Weighed: weighedOf(w.Tool, b.Reader), From: from, Word: "piece", Trial: w.Piece.TrialText, Estimate: w.Piece.TrialEstimate}
 	mk.Ball = noun.Figure{Value: w.PieceG, Unit: "g", Text: b.Reader.Mass(w.PieceG), Why: &noun.Why{Rule: "A weighed piece beats what its measures come to.", Formula: "as weighed, else area × thickness × density, scrap of one piece in it", Values: b.given(w, "weightG", "eachG", "areaMM2", "thicknessMM")}}
 	mk.Tolerance = "by " + from
+	if w.PieceG == 0 {
+		mk.Ball, mk.Tolerance = noun.Figure{Unit: "it is colour, put on what is there", Text: "no paste"}, ""
+	}
 	if w.from == "its measures" {
 		mk.Note = "Reckoned from its measures. Weigh one good piece to be sure."
 	}

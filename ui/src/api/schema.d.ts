@@ -148,6 +148,22 @@ export interface paths {
         patch?: never;
         trace?: never;
     };
+    "/s/{studio}/bench/{op}/look/{version}": {
+        parameters: {
+            query?: never;
+            header?: never;
+            path?: never;
+            cookie?: never;
+        };
+        get?: never;
+        put?: never;
+        post: operations["lookedAt"];
+        delete?: never;
+        options?: never;
+        head?: never;
+        patch?: never;
+        trace?: never;
+    };
     "/s/{studio}/bench/{op}/off/{version}": {
         parameters: {
             query?: never;
@@ -2890,6 +2906,8 @@ export interface components {
             /** @description from below */
             bands: components["schemas"]["FadeBand"][];
             drops: components["schemas"]["Figure"];
+            /** @description one scrap calibrates it */
+            fields: components["schemas"]["FieldView"][];
             /** Format: double */
             highMM: number;
             rounds: string;
@@ -3417,6 +3435,9 @@ export interface components {
             kind: string;
             lengthSays: string;
             longer?: components["schemas"]["Longer"];
+            looked?: {
+                [key: string]: boolean;
+            };
             /** Format: int64 */
             made?: number;
             never?: boolean;
@@ -3522,6 +3543,11 @@ export interface components {
             /** Format: int64 */
             more: number;
             tubbed?: boolean;
+        };
+        LookedAtRequest: {
+            check: string;
+            /** @description absent: it is to be looked at again */
+            well?: boolean;
         };
         LotView: {
             caution: string;
@@ -6088,6 +6114,89 @@ export interface operations {
             cookie?: never;
         };
         requestBody?: never;
+        responses: {
+            /** @description OK */
+            200: {
+                headers: {
+                    "X-Told"?: string;
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/json": components["schemas"]["BenchView"];
+                };
+            };
+            /** @description Forbidden */
+            403: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Not Found */
+            404: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Conflict */
+            409: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Unprocessable Entity */
+            422: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Internal Server Error */
+            500: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+            /** @description Service Unavailable */
+            503: {
+                headers: {
+                    [name: string]: unknown;
+                };
+                content: {
+                    "application/problem+json": components["schemas"]["Problem"];
+                };
+            };
+        };
+    };
+    lookedAt: {
+        parameters: {
+            query?: never;
+            header?: never;
+            path: {
+                studio: string;
+                op: string;
+                version: number;
+            };
+            cookie?: never;
+        };
+        requestBody: {
+            content: {
+                "application/json": components["schemas"]["LookedAtRequest"];
+            };
+        };
         responses: {
             /** @description OK */
             200: {

@@ -30,7 +30,7 @@ const most = computed(() => Math.max(1, ...props.fade.bands.map((b) => b.passes)
       <rect x="230" :y="y(b.atMM) - 4" :width="(b.passes / most) * 120" height="8" class="bar" />
       <text :x="236 + (b.passes / most) * 120" :y="y(b.atMM) + 4">{{ b.passes }}</text>
     </g>
-    <text x="230" y="172">passes in each row; below the foot on the masked board</text>
+    <text x="230" y="174">passes in each row</text>
     <text x="54" :y="y(high) + 8" text-anchor="end">{{ Math.round(high) }}</text>
     <text x="54" :y="y(0)" text-anchor="end">0 mm</text>
   </svg>

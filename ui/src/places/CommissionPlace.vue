@@ -1,5 +1,5 @@
 <script setup lang="ts">
-import { computed, watch } from 'vue'
+import { computed, defineAsyncComponent, watch } from 'vue'
 import { useRoute, useRouter } from 'vue-router'
 import { useCommission, useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
@@ -10,9 +10,6 @@ import BriefStage from '../stages/BriefStage.vue'
 import JournalStage from '../stages/JournalStage.vue'
 import ColourStage from '../stages/ColourStage.vue'
 import DryStage from '../stages/DryStage.vue'
-import AssembleStage from '../stages/AssembleStage.vue'
-import FinishStage from '../stages/FinishStage.vue'
-import LeavingStage from '../stages/LeavingStage.vue'
 import LineStage from '../stages/LineStage.vue'
 import MakeStage from '../stages/MakeStage.vue'
 import PasteStage from '../stages/PasteStage.vue'
@@ -32,9 +29,9 @@ const stages = {
   colour: ColourStage,
   make: MakeStage,
   dry: DryStage,
-  finish: FinishStage,
-  assemble: AssembleStage,
-  leaving: LeavingStage,
+  finish: defineAsyncComponent(() => import('../stages/FinishStage.vue')),
+  assemble: defineAsyncComponent(() => import('../stages/AssembleStage.vue')),
+  leaving: defineAsyncComponent(() => import('../stages/LeavingStage.vue')),
   line: LineStage,
   journal: JournalStage,
 }

@@ -21,6 +21,7 @@ import ScaleDialog from '../parts/ScaleDialog.vue'
 import MovedList from '../parts/MovedList.vue'
 import NotDue from '../parts/NotDue.vue'
 import WaitList from '../parts/WaitList.vue'
+import StepChecks from '../parts/StepChecks.vue'
 import StepFace from '../parts/StepFace.vue'
 import TallyCard from '../parts/TallyCard.vue'
 import TimerDialog from '../parts/TimerDialog.vue'
@@ -177,6 +178,23 @@ function showIt() {
 function letGo(e: MouseEvent) {
   if (e.detail > 0 && document.activeElement instanceof HTMLButtonElement) document.activeElement.blur()
 }
+const looked = useBenchAct((s, x: { op: string; version: number; check: string; well?: boolean }) =>
+  take(
+    api.POST('/s/{studio}/bench/{op}/look/{version}', {
+      params: { path: { studio: s, op: x.op, version: x.version } },
+      body: { check: x.check, ...(x.well === undefined ? {} : { well: x.well }) },
+    }),
+  ),
+)
+const look = (check: string, well?: boolean) => {
+  const s = step.value
+  if (s)
+    act(`look ${s.op} ${check} ${s.version}`, () => looked.mutateAsync({ op: s.op, version: s.version, check, well }))
+}
+function failed(check: string) {
+  look(check, false)
+  rescue()
+}
 const rescue = () =>
   step.value?.pieceId && void router.push({ path: `/s/${studio.value}/rescue`, query: { op: step.value.op } })
 const leave = () => void router.push(`/s/${studio.value}/bench`)
@@ -223,7 +241,7 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             <Button label="Leave it" severity="secondary" text class="tall" @click="inHand = ''" />
           </p>
           <StepFace :step="step" :move="move" :kept="keptSays" :left="waitLeft" />
-          <p v-if="step.checks.length" class="quiet">Look for: {{ step.checks.join('; ') }}.</p>
+          <StepChecks v-if="step.checks.length" :step="step" @looked="look" @failed="failed" />
           <p v-if="told" class="quiet" role="status">{{ told }}</p>
           <p v-if="other" class="soon">
             Meanwhile: {{ v.now?.title }}.

@@ -24,13 +24,11 @@ const asked = computed<Asked>(() => ({
 const found = useRescue(asked)
 const v = computed(() => found.data.value)
 const find = ref('')
-const all = ref(false)
 const shown = computed(() => {
   const words = find.value.toLowerCase().split(/\s+/).filter(Boolean)
   const rows = v.value?.symptoms ?? []
   if (words.length) return rows.filter((s) => words.every((w) => `${s.says} ${s.look}`.toLowerCase().includes(w)))
-  if (all.value || !rows.some((s) => s.likely)) return rows
-  return rows.filter((s) => s.likely || s.seen)
+  return rows
 })
 function go(set: Partial<Asked>) {
   const next = { ...asked.value, ...set }
@@ -120,7 +118,7 @@ const change = (cause: string, at: number) =>
         <h2>What is seen?</h2>
         <input v-model="find" type="search" placeholder="find: cracks, sticks, slides" aria-label="Find what is seen" />
         <ul class="symptoms">
-          <li v-for="s in shown" :key="s.code">
+          <li v-for="(s, i) in shown" :key="s.code" :class="{ rest: !s.likely && shown[i - 1]?.likely }">
             <button type="button" :aria-pressed="s.seen" :class="{ on: s.seen }" @click="toggle(s.code)">
               <SymptomPicture :code="s.code" />
               <span
@@ -130,12 +128,9 @@ const change = (cause: string, at: number) =>
             </button>
           </li>
         </ul>
-        <button v-if="!find && v.symptoms.some((s) => s.likely)" type="button" class="link" @click="all = !all">
-          {{ all ? 'only what is usual here' : `all ${v.symptoms.length}` }}
-        </button>
         <p v-if="!shown.length" class="quiet">Nothing is called so. Try another word, or take the nearest.</p>
       </section>
-      <section class="flour why" aria-label="What it may be">
+      <section class="flour why" :class="{ found: v.causes.length }" aria-label="What it may be">
         <template v-if="!v.causes.length">
           <h2>What it may be</h2>
           <p class="quiet">Press what you see; the likely causes stand here, with what to do now.</p>
@@ -151,7 +146,7 @@ const change = (cause: string, at: number) =>
         <section v-if="v.ask" class="ask" aria-label="One question">
           <p>
             <b>{{ v.ask.says }}</b>
-            <span class="quiet small"
+            <span class="quiet small takes"
               >{{ v.ask.takes }}<template v-if="v.ask.spoils">, it costs a piece</template></span
             >
           </p>
@@ -231,6 +226,13 @@ const change = (cause: string, at: number) =>
   list-style: none;
   padding: 0;
   margin: 8px 0;
+}
+.symptoms .rest {
+  border-top: 3px double var(--moss);
+}
+.symptoms {
+  max-height: 70vh;
+  overflow-y: auto;
 }
 .symptoms button {
   display: flex;
@@ -324,6 +326,9 @@ select {
 .ask b {
   margin-right: 10px;
 }
+.takes {
+  white-space: nowrap;
+}
 .acts {
   display: flex;
   flex-wrap: wrap;
@@ -349,8 +354,8 @@ details summary {
   .both {
     grid-template-columns: minmax(0, 1fr);
   }
-  .why {
-    order: 2;
+  .why.found {
+    order: -1;
   }
 }
 </style>

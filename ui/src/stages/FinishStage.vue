@@ -84,7 +84,7 @@ async function add(lots: Pass['lots']) {
 <template>
   <StageFrame :commission="commission" :row="row" :read="read" @choose="choose">
     <template v-if="finish">
-      <div class="top">
+      <div v-if="!finish.fade" class="top">
         <TonesPicture :finish="finish" :name="piece?.name ?? ''" />
         <div class="grow">
           <p v-if="!finish.tones.length" class="quiet">
@@ -145,7 +145,7 @@ async function add(lots: Pass['lots']) {
           </button>
         </li>
       </ol>
-      <section class="add" aria-label="Add a tone">
+      <section v-if="!finish.fade" class="add" aria-label="Add a tone">
         <h3>Add a tone</h3>
         <div class="line">
           <label
@@ -214,6 +214,16 @@ async function add(lots: Pass['lots']) {
           <WhyNumber :why="finish.fade.drops.why" of="Drops of colour" />. {{ finish.fade.says }}
         </p>
         <p>{{ finish.fade.rounds }} {{ finish.fade.advice }}</p>
+        <p class="quiet">Spray one scrap and say what was seen: it stands in place of the usual pattern.</p>
+        <div class="line">
+          <FieldInput
+            v-for="f in finish.fade.fields"
+            :key="f.name"
+            :field="f"
+            :error="saving.errors[f.name]"
+            @save="(t) => saving.save({ [f.name]: t })"
+          />
+        </div>
       </section>
     </template>
   </StageFrame>
