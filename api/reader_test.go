@@ -223,6 +223,7 @@ func TestTheFrondFollowsTheBench(t *testing.T) {
 	}
 	h.now = h.now.Add(30 * time.Minute)
 	finish("press")
+	finish("dust") // its spots
 	h.now = h.now.Add(4 * time.Hour)
 	var b evening.BenchView
 	h.must(hollow+"/bench", nil, &b)

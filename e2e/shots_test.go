@@ -9,7 +9,7 @@ import (
 
 // views are the pictures of docs/screenshots, by name and address.
 var views = []struct{ name, path, see string }{
-	{"bench", demoStudio + "/bench", tonight},
+	{"bench", demoStudio + "/bench", "Fernery"},
 	{"commissions", demoStudio + "/commissions", "Fernery centenary"},
 	{"brief", demoStudio + "/commissions/1/brief", "Who and what for"},
 	{"pieces", demoStudio + "/commissions/1/pieces", "How it is used"},
@@ -17,16 +17,16 @@ var views = []struct{ name, path, see string }{
 	{"colour", demoStudio + "/commissions/1/colour?piece=1", "How it goes in"},
 	{"make", demoStudio + "/commissions/1/make", "Balls to make"},
 	{"dry", demoStudio + "/commissions/1/dry", "Out of the freezer"},
+	{"finish", demoStudio + "/commissions/1/finish", "What fixes it"},
+	{"assemble", demoStudio + "/commissions/1/assemble?piece=5", "The order at the cake"},
+	{"leaving", demoStudio + "/commissions/4/leaving", "Before it goes"},
+	{"rescue", demoStudio + "/rescue?technique=T4&seen=tipsMissing", "Next time"},
 	{"line", demoStudio + "/commissions/1/line", "Planned to go on"},
 	{"shelf", demoStudio + "/shelf", "Drying box"},
-	{"room", demoStudio + "/room", "expected"},
 	{"notebook", demoStudio + "/notebook", "Foretold and noted"},
 	{"pantry", demoStudio + "/pantry", "White flower paste"},
-	{"lot", demoStudio + "/pantry?lot=3", "What did its pieces show"},
 	{"drawer", demoStudio + "/drawer", "Fern frond, large"},
-	{"ways", demoStudio + "/ways/T10", "Press straight down"},
 	{"kitchen", demoStudio + "/kitchen", "Weekly hours"},
-	{"week", demoStudio + "/week", "Week sheet"},
 	{"hands", demoStudio + "/hands", "Lay out first"},
 }
 

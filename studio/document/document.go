@@ -24,7 +24,7 @@ import (
 type Documents struct{ Desk *journal.Desk }
 
 // DocumentFormat names the JSON document of a whole studio (docs/formats.md).
-const DocumentFormat = documentName + "/8"
+const DocumentFormat = documentName + "/9"
 
 const documentName = "dustyfern-studio"
 

@@ -147,46 +147,6 @@ func (g *order) placed() (out []*work.Reckoned) {
 	return out
 }
 
-// asks are all that could bring a caution to the order, on one of the places where they are
-// shown.
-func (g *order) asks(on string) caution.CautionsIn {
-	in := caution.CautionsIn{ShownOn: &on}
-	for i, w := range g.placed() {
-		one := g.b.CaseOf(w)
-		a := one.Asks()
-		in.Audience, in.Avoid = a.Audience, a.Avoid
-		in.Techniques, in.Materials, in.Words = work.Union(in.Techniques, a.Techniques), work.Union(in.Materials, a.Materials), work.Union(in.Words, a.Words)
-		for _, p := range a.Pieces {
-			p.ID = new(nameOf(w, i, g.all))
-			in.Pieces = append(in.Pieces, p)
-		}
-		for _, x := range w.Inserts() {
-			if word := insertWords[x.Item]; word != "" {
-				in.Words = work.Union(in.Words, []string{word})
-			}
-		}
-	}
-	for _, x := range g.c.Leaves.Inserts {
-		if word := insertWords[x.Item]; word != "" {
-			in.Words = work.Union(in.Words, []string{word})
-		}
-	}
-	return in
-}
-
-// insertWords are what is put in, as the rules of caution call it.
-var insertWords = map[string]string{"wire": "wire", "dowel": "dowel", "stick": "dowel", "toothpick": "dowel"}
-
-// nameOf a piece among those of its order: two of one name are told apart.
-func nameOf(w *work.Reckoned, i int, all []*work.Reckoned) string {
-	for _, o := range all {
-		if o != w && o.Piece.Name == w.Piece.Name {
-			return fmt.Sprintf("%s (%d)", w.Piece.Name, i+1)
-		}
-	}
-	return w.Piece.Name
-}
-
 // card is the card of the order.
 func (g *order) card(tx journal.Tx) (CardView, error) {
 	r := g.b.Reader
@@ -208,7 +168,7 @@ func (g *order) card(tx journal.Tx) (CardView, error) {
 		v.Missing = append(v.Missing, "There are no pieces yet: the card follows from them.")
 		return v, nil
 	}
-	out, conflicts, err := g.written(&v)
+	out, err := g.written(&v)
 	if err != nil {
 		return v, err
 	}
@@ -218,26 +178,24 @@ func (g *order) card(tx journal.Tx) (CardView, error) {
 		}
 	}
 	g.counts(&v, &out)
-	g.stops(&v, conflicts)
+	g.stops(&v)
 	g.settle(&v)
 	return v, nil
 }
 
-// written is the card as its model writes it, with what meets the table.
-func (g *order) written(v *CardView) (caution.CardOut, []caution.Conflict, error) {
+// written is the card as its model writes it.
+func (g *order) written(v *CardView) (caution.CardOut, error) {
 	in := caution.CardIn{BestWithinDays: g.c.Leaves.BestDays, ServeByHours: g.c.Leaves.ServeHours}
-	var conflicts []caution.Conflict
 	for i, w := range g.placed() {
 		x, err := g.b.Label(w)
 		if err != nil {
-			return caution.CardOut{}, nil, err
+			return caution.CardOut{}, err
 		}
-		conflicts = append(conflicts, x.Conflicts...)
 		in.Contains, in.May, in.Asked = work.Union(in.Contains, x.Contains), work.Union(in.May, x.May), work.Union(in.Asked, x.Asked)
 		for _, l := range x.Unread {
 			v.Unread = work.Union(v.Unread, []string{read.UpperFirst(l.Name)})
 		}
-		p := caution.Placed{ID: new(nameOf(w, i, g.all)), Count: &w.Wanted, Edible: new(w.Piece.Eaten != "shown"), Hard: *new(g.b.CaseOf(w).Shape.Hard)}
+		p := caution.Placed{ID: new(work.NameAmong(g.placed(), i)), Count: &w.Wanted, Edible: new(w.Piece.Eaten != "shown"), Hard: *new(g.b.CaseOf(w).Shape.Hard)}
 		for _, part := range w.Inserts() {
 			p.Parts = append(p.Parts, caution.PartIn{Item: new(part.Item), PerPiece: new(part.Each)})
 		}
@@ -255,9 +213,9 @@ func (g *order) written(v *CardView) (caution.CardOut, []caution.Conflict, error
 	for item, n := range g.c.Leaves.Counted {
 		in.CountedIn = append(in.CountedIn, caution.PartIn{Item: &item, PerPiece: &n})
 	}
-	prompts, err := caution.Cautions(g.asks("card"))
+	prompts, err := caution.Cautions(g.b.AsksOf(&g.c, g.placed(), "card"))
 	if err != nil {
-		return caution.CardOut{}, nil, err
+		return caution.CardOut{}, err
 	}
 	for _, p := range prompts.Cautions {
 		if slices.Contains(p.Readers, "client") || slices.Contains(p.Readers, "guest") {
@@ -266,8 +224,7 @@ func (g *order) written(v *CardView) (caution.CardOut, []caution.Conflict, error
 			v.Warns = append(v.Warns, g.b.Reader.Say(p.Says))
 		}
 	}
-	out, err := caution.CardOf(in)
-	return out, conflicts, err
+	return caution.CardOf(in)
 }
 
 func known(list, all []string) []string {
@@ -366,41 +323,15 @@ func placedBy(st *noun.Step, wanted int) int {
 }
 
 // stops are what refuses: rules that stop, and what the table avoids.
-func (g *order) stops(v *CardView, conflicts []caution.Conflict) {
-	add := func(code, because, says, by, wayOn string) {
-		x := StopView{Code: code, Because: because, Says: g.b.Reader.Say(says), By: by, WayOn: g.b.Reader.Say(wayOn)}
-		if slices.ContainsFunc(v.Stops, func(o StopView) bool { return o.Code == code && o.Because == because }) {
-			return
+func (g *order) stops(v *CardView) {
+	for _, x := range g.b.Stops(&g.c, g.placed()) {
+		y := StopView{Code: x.Code, Because: x.Because, Says: g.b.Reader.Say(x.Says), By: x.By, WayOn: g.b.Reader.Say(x.WayOn)}
+		if c := g.c.Leaves.ClearedOf(x.Code, x.Because); c != nil {
+			y.Cleared = strings.TrimPrefix(fmt.Sprintf("%s, %s: %s", c.Who, g.b.Reader.Time(c.At, g.b.Now), c.Says), ", ")
 		}
-		if c := g.c.Leaves.ClearedOf(code, because); c != nil {
-			x.Cleared = strings.TrimPrefix(fmt.Sprintf("%s, %s: %s", c.Who, g.b.Reader.Time(c.At, g.b.Now), c.Says), ", ")
-		}
-		v.Stops = append(v.Stops, x)
-	}
-	for _, x := range conflicts {
-		by := work.BySays(x.Via)
-		if x.Refused {
-			add("avoid:"+x.Avoid, x.Piece+": "+by, fmt.Sprintf("%s holds %s, which this table avoids.", x.Piece, x.Found), by, "Take another lot, or leave it out.")
-		} else {
-			add("may:"+x.Avoid, x.Piece+": "+by, fmt.Sprintf("%s may hold %s: ask the client, in writing.", x.Piece, x.Found), by, "Take a lot whose label does not name it.")
-		}
-	}
-	for _, on := range []string{"brief", "paste", "step", "card"} {
-		out, err := caution.Cautions(g.asks(on))
-		if err != nil {
-			continue
-		}
-		for _, p := range out.Cautions {
-			if p.Level == caution.Stop {
-				add(p.ID, strings.Join(p.Because, ", "), p.Says, read.List(p.Because), wayOn[p.ID])
-			}
-		}
+		v.Stops = append(v.Stops, y)
 	}
 }
-
-// wayOn is how a stop is got out of the way.
-var wayOn = map[string]string{"alcoholGuests": "Thinned piping gel in place of spirit; steam in place of a glaze.", "rawEggRisk": "Edible glue in place of royal icing of raw white.", "smallUnder3": "Leave them out, or make them larger than 32 by 57 mm.",
-	"gelatineGuests": "A paste and a mould without gelatine.", "nutBoard": "Another paste, or a board and a day of its own."}
 
 // settle says what is open before it may go.
 func (g *order) settle(v *CardView) {

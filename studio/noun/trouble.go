@@ -6,7 +6,7 @@ import "time"
 // where one mends it. Its text stands as it was found; By is told apart, since the
 // hour nears.
 type Trouble struct {
-	Code         string     `json:"code" enum:"allergen,label,never,cannot,late,short,stock,lying,missed,old,handOver,plan"`
+	Code         string     `json:"code" enum:"allergen,stop,label,never,cannot,late,short,stock,lying,missed,old,handOver,plan"`
 	CommissionID int64      `json:"commissionId,omitempty"`
 	Commission   string     `json:"commission,omitempty" doc:"its title"`
 	PieceID      int64      `json:"pieceId,omitempty"`
@@ -22,7 +22,7 @@ type Trouble struct {
 
 // troubleOrder is what troubles cost, the dearest first: somebody's health, the
 // order, pieces, paste, time.
-var troubleOrder = []string{"allergen", "label", "late", "never", "cannot", "plan", "short", "stock", "lying", "missed", "handOver", "old"}
+var troubleOrder = []string{"allergen", "stop", "label", "late", "never", "cannot", "plan", "short", "stock", "lying", "missed", "handOver", "old"}
 
 // TroubleCost orders troubles: the lower, the dearer.
 func TroubleCost(code string) int {

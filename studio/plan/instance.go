@@ -196,6 +196,7 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		o.order = append(o.order, p.ID)
 	}
 	l.labels(o)
+	l.stops(o)
 	l.dropWholes(o, pieces)
 	if len(o.order) == 0 {
 		return nil

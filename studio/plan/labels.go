@@ -64,6 +64,23 @@ func board(tx journal.Tx, k *noun.Kitchen, now time.Time) ([]laidOn, error) {
 	return out, nil
 }
 
+// stops finds the rules that stop an order, and that the client does not know of yet.
+func (l *liner) stops(o *ordered) {
+	c := o.c
+	var all []*work.Reckoned
+	for _, id := range o.order {
+		if w := o.made[id].w; w.Wanted > 0 {
+			all = append(all, w)
+		}
+	}
+	for _, s := range l.b.Stops(c, all) { // what the labels say stands above
+		if strings.Contains(s.Code, ":") || c.Leaves.ClearedOf(s.Code, s.Because) != nil {
+			continue
+		}
+		l.wrong = append(l.wrong, noun.Trouble{Code: "stop", CommissionID: c.ID, Says: l.b.Reader.Say(s.Says), Remedy: l.b.Reader.Say(s.WayOn), Do: "Before it goes", To: pageOf(c.ID, "leaving")})
+	}
+}
+
 // labels finds what of the labels meets the table of an order: what is in it, what was
 // never read, and what lay on the board.
 func (l *liner) labels(o *ordered) {
@@ -83,7 +100,7 @@ func (l *liner) labels(o *ordered) {
 			continue // it is said where the piece is
 		}
 		for _, x := range label.Conflicts {
-			if x.Refused {
+			if x.Refused && !work.Knows(c, &x) {
 				add(noun.Trouble{Code: "allergen", PieceID: id, Stops: true, Says: fmt.Sprintf("%s: %s, by %s.", w.Piece.Name, read.WordsOf([]string{x.Found})[0], work.BySays(x.Via)),
 					Remedy: "Take another for it, or have the client agree in writing.", Do: "Its paste", To: pageOf(c.ID, "paste") + fmt.Sprintf("?piece=%d", id)})
 			}

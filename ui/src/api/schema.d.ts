@@ -5150,7 +5150,7 @@ export interface components {
              */
             by?: string;
             /** @enum {string} */
-            code: "allergen" | "label" | "never" | "cannot" | "late" | "short" | "stock" | "lying" | "missed" | "old" | "handOver" | "plan";
+            code: "allergen" | "stop" | "label" | "never" | "cannot" | "late" | "short" | "stock" | "lying" | "missed" | "old" | "handOver" | "plan";
             /** @description its title */
             commission?: string;
             /** Format: int64 */

@@ -109,7 +109,12 @@ const doneWord = computed(() => v.value?.move?.done || now.value?.planned.done |
             </div>
           </div>
           <p v-for="s in now.says" :key="s" class="say">{{ s }}</p>
-          <p v-if="now.checks.length" class="quiet">Look for: {{ now.checks.join('; ') }}.</p>
+          <p v-if="now.checks.length" class="quiet">
+            Look for: {{ now.checks.join('; ') }}.
+            <RouterLink v-if="now.pieceId" :to="{ path: `/s/${studio}/rescue`, query: { op: now.op } }"
+              >It went wrong</RouterLink
+            >
+          </p>
           <StepWays :step="now" />
           <ul v-if="now.cautions.length" class="cautions">
             <li v-for="c in now.cautions" :key="c">{{ c }}</li>

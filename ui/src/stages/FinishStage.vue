@@ -24,10 +24,17 @@ const kept = computed<Pass[]>(() =>
     .sort((a, b) => a.at - b.at)
     .map((t) => ({ role: t.role, lots: t.lots, percent: t.percent, times: t.times })),
 )
-async function put(passes: Pass[]) {
+// one after the other: a quick second press is made from what the first left
+let last: Promise<boolean> = Promise.resolve(true)
+const put = (edit: (now: Pass[]) => Pass[]) => (last = last.then(() => send(edit)))
+async function send(edit: (now: Pass[]) => Pass[]) {
   fault.value = ''
   try {
-    await tones.mutateAsync({ id: piece.value?.id ?? 0, version: piece.value?.version ?? 0, passes })
+    await tones.mutateAsync({
+      id: piece.value?.id ?? 0,
+      version: piece.value?.version ?? 0,
+      passes: edit(kept.value),
+    })
     return true
   } catch (err) {
     fault.value =
@@ -35,8 +42,8 @@ async function put(passes: Pass[]) {
     return false
   }
 }
-const change = (at: number, set: Partial<Pass>) => put(kept.value.map((p, i) => (i === at ? { ...p, ...set } : p)))
-const takeOff = (at: number) => put(kept.value.filter((_, i) => i !== at))
+const change = (at: number, set: Partial<Pass>) => put((now) => now.map((p, i) => (i === at ? { ...p, ...set } : p)))
+const takeOff = (at: number) => put((now) => now.filter((_, i) => i !== at))
 const numberIn = (e: Event) => Number((e.target as HTMLInputElement).value.replace(',', '.'))
 // a new tone: where, of which dust or of which colour
 const role = ref('base')
@@ -74,10 +81,14 @@ async function mix() {
 }
 async function add(lots: Pass['lots']) {
   const share = role.value === 'base' ? 100 : 25
-  if (await put([...kept.value, { role: role.value, lots, percent: share, times: 2 }])) {
-    mixes.value = []
-    target.value = ''
-  }
+  const tone = { role: role.value, lots, percent: share, times: 2 }
+  return put((now) => [...now, tone])
+}
+async function takeMix(lots: Pass['lots']) {
+  const typed = target.value
+  if (!(await add(lots))) return
+  mixes.value = []
+  if (target.value === typed) target.value = '' // what was typed meanwhile stays
 }
 </script>
 
@@ -182,7 +193,7 @@ async function add(lots: Pass['lots']) {
             <span class="grow"
               ><b>{{ m.says }}</b> <span class="quiet small">{{ m.reach }}, {{ m.distance }} {{ m.sheen }}</span></span
             >
-            <Button severity="secondary" size="small" label="Take this" @click="add(m.lots)" />
+            <Button severity="secondary" size="small" label="Take this" @click="takeMix(m.lots)" />
           </li>
         </ul>
       </section>
