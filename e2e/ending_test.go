@@ -54,6 +54,14 @@ func TestTenFailuresInThreePresses(t *testing.T) {
 	page.MustWait(`() => !!document.querySelector('.ask')`) // one press is taken back
 	p.to(page, demoStudio+"/rescue")
 	see(t, page, "Found lately")
+	// a check is ticked; one that is not so opens Rescue and stands over the hand-over
+	p.to(page, demoStudio+"/hands")
+	page.MustElement(".check input").MustClick()
+	page.MustWait(`() => !!document.querySelector('.check input:checked')`)
+	press(page, "^not so$")
+	see(t, page, "What is seen?")
+	p.to(page, demoStudio+"/commissions/1/leaving")
+	see(t, page, "was not so.")
 }
 
 // TestFourOrdersFromBriefToCard: one that avoids nuts, one without alcohol, one with

@@ -34,22 +34,28 @@ func (s *Evening) CallOff(ctx context.Context, slug, op string, version int64) (
 			return nil // it stands already
 		}
 		now := a.Now.Truncate(time.Second)
-		if st.ActualStart == nil {
-			start, ok := handsFrom(st, c, a.By, now)
-			if !ok {
-				start = now
-				if st.PlannedStart.Before(now) && now.Sub(st.PlannedStart) < st.PlannedEnd.Sub(st.PlannedStart) {
-					start = st.PlannedStart
-				}
-			}
-			beginStep(st, c, start, now)
-		}
+		begun(a, st, c, now)
 		st.Away = append(st.Away, noun.Away{From: now})
 		a.Bench = true
 		a.Say(st.CommissionID, "was called off: %s", st.Title)
 		return a.SaveStep(st)
 	}, s.showBench(ctx, &out))
 	return out, err
+}
+
+// begun has a step begun that hands are at, though nobody said so.
+func begun(a *journal.Acting, st *noun.Step, c work.Chain, now time.Time) {
+	if st.ActualStart != nil {
+		return
+	}
+	start, ok := handsFrom(st, c, a.By, now)
+	if !ok {
+		start = now
+		if st.PlannedStart.Before(now) && now.Sub(st.PlannedStart) < st.PlannedEnd.Sub(st.PlannedStart) {
+			start = st.PlannedStart
+		}
+	}
+	beginStep(st, c, start, now)
 }
 
 // GoOn notes that hands are back at a step.

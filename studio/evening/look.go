@@ -4,6 +4,7 @@ import (
 	"context"
 	"maps"
 	"slices"
+	"time"
 
 	"dustyfern/craft/fault"
 	"dustyfern/studio/journal"
@@ -14,7 +15,7 @@ import (
 // at again, and stands over the hand-over; nil: it is to be looked at again.
 func (s *Evening) LookedAt(ctx context.Context, slug, op string, version int64, check string, well *bool) (out BenchView, err error) {
 	_, err = s.Act(ctx, slug, func(a *journal.Acting) error {
-		st, _, err := current(a, op, version, true)
+		st, c, err := current(a, op, version, true)
 		if err != nil {
 			return err
 		}
@@ -31,6 +32,7 @@ func (s *Evening) LookedAt(ctx context.Context, slug, op string, version int64, 
 		if maps.Equal(next, st.Looked) {
 			return nil
 		}
+		begun(a, st, c, a.Now.Truncate(time.Second)) // what is looked at is in hand
 		st.Looked = next
 		a.Bench = true
 		a.Say(st.CommissionID, "looked at %s: %s, %s", st.Title, check, said)

@@ -186,15 +186,15 @@ const looked = useBenchAct((s, x: { op: string; version: number; check: string; 
     }),
   ),
 )
-const look = (check: string, well?: boolean) => {
-  const s = step.value
-  if (s)
-    act(`look ${s.op} ${check} ${s.version}`, () => looked.mutateAsync({ op: s.op, version: s.version, check, well }))
-}
-function failed(check: string) {
-  look(check, false)
-  rescue()
-}
+// the version is taken when its turn comes: a quick second tick is made after the first
+const look = (check: string, well?: boolean, then?: () => void) =>
+  act(`look ${step.value?.op} ${check} ${well}`, async () => {
+    const s = step.value
+    const bench = await looked.mutateAsync({ op: s?.op ?? '', version: s?.version ?? 0, check, well })
+    then?.()
+    return bench
+  })
+const failed = (check: string) => look(check, false, rescue)
 const rescue = () =>
   step.value?.pieceId && void router.push({ path: `/s/${studio.value}/rescue`, query: { op: step.value.op } })
 const leave = () => void router.push(`/s/${studio.value}/bench`)
