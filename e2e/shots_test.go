@@ -17,7 +17,7 @@ var views = []struct{ name, path, see string }{
 	{"colour", demoStudio + "/commissions/1/colour?piece=1", "How it goes in"},
 	{"make", demoStudio + "/commissions/1/make", "Balls to make"},
 	{"dry", demoStudio + "/commissions/1/dry", "Out of the freezer"},
-	{"finish", demoStudio + "/commissions/1/finish", "What fixes it"},
+	{"finish", demoStudio + "/commissions/1/finish", "Add a tone"},
 	{"assemble", demoStudio + "/commissions/1/assemble?piece=5", "The order at the cake"},
 	{"leaving", demoStudio + "/commissions/4/leaving", "Before it goes"},
 	{"rescue", demoStudio + "/rescue?technique=T4&seen=tipsMissing", "Next time"},

@@ -1,7 +1,10 @@
 package rescue
 
 import (
+	_ "embed"
+	"errors"
 	"slices"
+	"strings"
 
 	"dustyfern/craft/fault"
 )
@@ -57,15 +60,45 @@ var moulds = map[string]string{"cavity": "T1", "string": "T2", "sheet": "T3", "d
 // span is from and to, in mm.
 type span struct{ least, most float64 }
 
-// needs are the gum strength that a technique wants, in %, and sheets its sheet (all
-// assumed); the others have no rule.
-var (
-	needs = map[string]float64{"T1": 0.7, "T2": 1.4, "T3": 1.4, "T4": 1.4, "T6": 1.8, "T7": 1, "T8": 1, "T9": 1.2, "T10": 0.7, "T11": 1.4, "T12": 1.4, "T13": 1.4, "T14": 0.7,
-		"T15": 1, "T16": 0.7, "T17": 0.7, "T18": 0.7, "T19": 0.6, "T20": 0.7, "T21": 0.7, "T23": 1.8, "T25": 0.7}
-	sheets = map[string]span{"T3": {2.5, 4}, "T6": {2.5, 4}, "T7": {2.5, 4}, "T10": {1, 3}, "T11": {1, 2}, "T12": {0.6, 1.5}, "T13": {1, 2}, "T14": {1.6, 6},
-		"T15": {1.6, 6}, "T16": {1.6, 3.5}, "T17": {1.2, 3}, "T18": {1, 2.5}, "T19": {1, 2}, "T20": {1, 4}, "T21": {1, 4}, "T23": {2, 6}, "T25": {1, 3}}
-	openTimes = map[string]float64{"flowerPaste": 6, "halfAndHalf": 15, "modellingPaste": 15, "mouldingReadyPaste": 20}
-)
+// needs are the gum strength that a technique wants, in %, and sheets its sheet; the others
+// have no rule. One line each: a correction is a change of one line.
+//
+//go:embed needs.txt
+var wanted string
+
+var needs, sheets = readNeeds(wanted)
+
+// readNeeds reads what techniques want; a line that cannot be read is a fault of the program.
+func readNeeds(text string) (map[string]float64, map[string]span) {
+	needs, sheets := map[string]float64{}, map[string]span{}
+	for line := range strings.Lines(text) {
+		if line = strings.TrimSpace(line); line == "" || strings.HasPrefix(line, "#") {
+			continue
+		}
+		c := &cells{line: line, left: strings.Split(line, "|")}
+		if len(c.left) != 3 || !isTechnique(c.left[0]) {
+			panic("needs.txt: " + line)
+		}
+		technique := c.text()
+		if c.left[0] != "" {
+			needs[technique] = c.number(0.01, 10)
+		} else {
+			c.text()
+		}
+		if from, to, said := strings.Cut(c.left[0], "-"); said {
+			low, high := &cells{line: line, left: []string{from}}, &cells{line: line, left: []string{to}}
+			sheets[technique] = span{low.number(0.1, 60), high.number(0.1, 60)}
+			c.err = errors.Join(c.err, low.err, high.err)
+		}
+		if c.err != nil {
+			panic("needs.txt: " + c.err.Error())
+		}
+	}
+	return needs, sheets
+}
+
+// openTimes are how long a paste stays open, minutes (assumed).
+var openTimes = map[string]float64{"flowerPaste": 6, "halfAndHalf": 15, "modellingPaste": 15, "mouldingReadyPaste": 20}
 
 const (
 	otherOpen = 30.0
