@@ -326,6 +326,10 @@ select {
 .ask b {
   margin-right: 10px;
 }
+.ask .quiet,
+.how {
+  color: var(--ink);
+}
 .takes {
   white-space: nowrap;
 }

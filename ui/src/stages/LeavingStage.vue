@@ -242,6 +242,9 @@ dd {
   border-left-color: var(--moss);
   background: none;
 }
+.stop .quiet {
+  color: var(--ink);
+}
 .stop p {
   margin: 2px 0;
 }
