@@ -111,7 +111,7 @@ func (t *tx) TeachingNotes(most int) ([]noun.Note, error) {
 }
 
 func (t *tx) WorkNotes(most int) ([]noun.Note, error) {
-	return rows[noun.Note](t.db.Where("deleted_at IS NULL AND (attacher <> '' OR what = 'remind')").Order("at DESC, id DESC").Limit(most))
+	return rows[noun.Note](t.db.Where("deleted_at IS NULL AND NOT left_out AND (attacher <> '' OR what = 'remind')").Order("at DESC, id DESC").Limit(most))
 }
 
 func (t *tx) Causes(technique string) (map[string]int, error) {
@@ -127,6 +127,10 @@ func (t *tx) Causes(technique string) (map[string]int, error) {
 		out[f.Cause] = f.N
 	}
 	return out, nil
+}
+
+func (t *tx) CausesLately(most int) ([]noun.Note, error) {
+	return rows[noun.Note](t.db.Where("deleted_at IS NULL AND what = 'cause'").Order("at DESC, id DESC").Limit(most))
 }
 
 func (t *tx) FinishedNotes(commission int64, most int) ([]noun.Note, error) {

@@ -192,8 +192,13 @@ func Knows(technique string) bool { return isTechnique(technique) }
 // KnowsCause tells whether a cause stands in the table.
 func KnowsCause(id string) bool { return ours.cause(id) >= 0 }
 
-// KnowsSymptom tells whether a symptom stands in the table.
-func KnowsSymptom(id string) bool { return ours.symptom(id) >= 0 }
+// Causes are the causes of the table.
+func Causes() (out []string) {
+	for i := range ours.causes {
+		out = append(out, ours.causes[i].id)
+	}
+	return out
+}
 
 // CauseSays is a cause in words; "" for one that is not known.
 func CauseSays(id string) string {

@@ -13,12 +13,14 @@ ALTER TABLE notes ADD COLUMN attacher text NOT NULL DEFAULT '';
 ALTER TABLE notes ADD COLUMN load double precision NOT NULL DEFAULT 0;
 ALTER TABLE notes ADD COLUMN per_cm2 boolean NOT NULL DEFAULT false;
 CREATE INDEX notes_of_causes ON notes (studio_id, technique) WHERE deleted_at IS NULL AND what = 'cause';
+CREATE INDEX notes_of_causes_by_time ON notes (studio_id, at DESC, id DESC) WHERE deleted_at IS NULL AND what = 'cause';
 CREATE INDEX notes_at_work ON notes (studio_id, at DESC, id DESC) WHERE deleted_at IS NULL AND (attacher <> '' OR what = 'remind');
 CREATE INDEX notes_of_orders ON notes (studio_id, commission_id, at DESC) WHERE deleted_at IS NULL AND what = 'finished';
 
 -- +goose Down
 DROP INDEX notes_of_orders;
 DROP INDEX notes_at_work;
+DROP INDEX notes_of_causes_by_time;
 DROP INDEX notes_of_causes;
 ALTER TABLE notes DROP COLUMN per_cm2, DROP COLUMN load, DROP COLUMN attacher, DROP COLUMN target, DROP COLUMN cause, DROP COLUMN symptoms;
 ALTER TABLE commissions DROP COLUMN leaves;

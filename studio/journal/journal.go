@@ -8,6 +8,7 @@ import (
 	"strings"
 	"time"
 
+	"dustyfern/craft/fault"
 	"dustyfern/studio/noun"
 )
 
@@ -110,6 +111,18 @@ type Acting struct {
 	kind       string
 	undoes     *int64
 	By         string
+}
+
+// KeepPhoto keeps a photo that is small enough, within what all of a studio's may take.
+func (a *Acting) KeepPhoto(jpeg []byte) (id int64, err error) {
+	used, err := a.PhotoBytes()
+	if err != nil {
+		return 0, err
+	}
+	if used+int64(len(jpeg)) > noun.MostPhotoBytes {
+		return 0, fault.New(fault.OutOfRange, "photo", "The photos of this studio take %d MB, which is all that it carries: take some away first.", used>>20)
+	}
+	return a.AddPhoto(jpeg)
 }
 
 // Say puts what is done into the words of the journal, without who did it.

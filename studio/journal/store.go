@@ -116,6 +116,7 @@ type Tx interface {
 	TeachingNotes(most int) ([]noun.Note, error)                        // of drying, the latest first
 	WorkNotes(most int) ([]noun.Note, error)                            // joins that held or fell, and what is to be remembered, the latest first
 	Causes(technique string) (map[string]int, error)                    // confirmed of pieces made so, by cause
+	CausesLately(most int) ([]noun.Note, error)                         // that were confirmed, the latest first
 	FinishedNotes(commission int64, most int) ([]noun.Note, error)      // of the finished work, the latest first
 	NotesOf(ops []string) ([]noun.Note, error)                          // seen at these steps, in order
 	NotesOfPiece(name string, not int64, most int) ([]noun.Note, error) // of pieces of that name in other orders, the latest first

@@ -74,7 +74,6 @@ type PieceCount struct {
 	Name   string `json:"name"`
 	Swatch string `json:"swatch"`
 	Wanted int    `json:"wanted"`
-	Placed int    `json:"placed"`
 	Made   int    `json:"made"`
 	Broken int    `json:"broken"`
 	Says   string `json:"says"`
@@ -136,7 +135,7 @@ func gathered(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (*order, 
 	return g, err
 }
 
-// placedOf are the pieces that go on the cake.
+// placed are the pieces that go on the cake.
 func (g *order) placed() (out []*work.Reckoned) {
 	for _, w := range g.all {
 		if w.Wanted > 0 {
@@ -161,7 +160,7 @@ func (s *Leaving) Count(ctx context.Context, slug string, id int64, item string,
 		}
 		if n == nil {
 			delete(counted, item)
-			a.Say(c.ID, "took back the count of %s for %s", read.ItemsSay(item, 2)[2:], c.Title)
+			a.Say(c.ID, "took back the count of %s for %s", read.ItemsName(item), c.Title)
 		} else {
 			counted[item] = *n
 			a.Say(c.ID, "counted %s for %s", read.ItemsSay(item, *n), c.Title)
@@ -227,12 +226,7 @@ func (s *Leaving) Finished(ctx context.Context, slug string, id int64, jpeg []by
 		if err != nil {
 			return err
 		}
-		if used, err := a.PhotoBytes(); err != nil {
-			return err
-		} else if used+int64(len(jpeg)) > noun.MostPhotoBytes {
-			return fault.New(fault.OutOfRange, "photo", "The photos of this studio take %d MB, which is all that it carries: take some away first.", used>>20)
-		}
-		photo, err := a.AddPhoto(jpeg)
+		photo, err := a.KeepPhoto(jpeg)
 		if err != nil {
 			return err
 		}

@@ -90,12 +90,12 @@ type CauseView struct {
 	Code    string       `json:"code"`
 	Says    string       `json:"says"`
 	How     string       `json:"how" enum:"likely,possible,less likely"`
-	Percent int          `json:"percent"`
 	Harm    string       `json:"harm"`
 	Check   string       `json:"check"`
 	Now     string       `json:"now"`
 	Next    string       `json:"next"`
 	Changes []ChangeView `json:"changes"`
+	Why     *noun.Why    `json:"why"`
 }
 
 // ChangeView is a change that is offered: pressed, it is kept where it belongs.
@@ -230,7 +230,7 @@ func (f *found) view(_ journal.Tx, k *noun.Kitchen, _ time.Time, asked Asked, ou
 	}
 	out.Sure, out.Apart = d.Sure, d.Apart
 	for _, c := range d.Causes {
-		x := CauseView{Code: c.Cause, Says: r.Say(read.UpperFirst(c.Says)), Percent: int(c.Probability*100 + 0.5), How: how(c.Probability), Harm: harmSays[c.Harm], Check: "looked at in " + minutesSay(c.CheckMinutes), Now: r.Say(read.UpperFirst(c.Rescue)), Next: r.Say(read.UpperFirst(c.Next)), Changes: []ChangeView{}}
+		x := CauseView{Code: c.Cause, Says: r.Say(read.UpperFirst(c.Says)), Why: whyOf(&c, &d), How: how(c.Probability), Harm: harmSays[c.Harm], Check: "looked at in " + minutesSay(c.CheckMinutes), Now: r.Say(read.UpperFirst(c.Rescue)), Next: r.Say(read.UpperFirst(c.Next)), Changes: []ChangeView{}}
 		for i, ch := range c.Changes {
 			y := ChangeView{At: i, Says: r.Say(read.UpperFirst(ch.Change)), Where: targetSays[ch.Target], Target: ch.Target, Does: "Remember it"}
 			if f.w != nil && len(setsOf(ch, f.w)) > 0 {
@@ -266,6 +266,12 @@ func how(p float64) string {
 	return "less likely"
 }
 
+// whyOf is how a likelihood came about.
+func whyOf(c *rescue.Cause, d *rescue.DiagnoseOut) *noun.Why {
+	return &noun.Why{Rule: "Usual pattern, not measured: shares of cases that show what was seen, with what the batch knows and what was answered (Bayes). Causes that you confirm count in their place.",
+		Formula: "weight for this way of making × share that shows it × share of each fact, over all causes", Values: []noun.Named{{Name: "this cause", Text: fmt.Sprintf("%.0f %%", c.Probability*100)}, {Name: "doubt left", Text: read.Trimmed(d.Bits, 1) + " bits"}, {Name: "facts that counted", Text: fmt.Sprint(len(d.Facts))}}}
+}
+
 func minutesSay(m float64) string {
 	if m < 1 {
 		return fmt.Sprintf("%d s", int(m*60+0.5))
@@ -295,6 +301,9 @@ func (f *found) cautions(r read.Reader, out *RescueView) {
 		out.Cautions = append(out.Cautions, r.Say(p.Says))
 	}
 }
+
+// confirmedShown are how many causes stand there that were found lately.
+const confirmedShown = 6
 
 // mostBegun are how many steps are looked at for batches to begin from.
 const mostBegun = 60
@@ -330,14 +339,12 @@ func (f *found) begin(tx journal.Tx, k *noun.Kitchen, now time.Time, asked Asked
 		seen[batch] = true
 		out.Batches = append(out.Batches, BatchToMend{st.Op, fmt.Sprintf("%s: %s", st.Planned.Name, work.VerbSay(st.Kind))})
 	}
-	notes, err := tx.Notes(noun.NoteFind{Words: []string{"cause"}, Kinds: map[string][]string{"cause": {"cause"}}}, 0, 6)
+	notes, err := tx.CausesLately(confirmedShown)
 	if err != nil {
 		return err
 	}
 	for _, n := range notes {
-		if n.What == "cause" {
-			out.Confirmed = append(out.Confirmed, ConfirmedRow{read.Reader{K: k}.Time(n.At, now), n.Name, n.Says})
-		}
+		out.Confirmed = append(out.Confirmed, ConfirmedRow{read.Reader{K: k}.Time(n.At, now), n.Name, n.Says})
 	}
 	return nil
 }

@@ -34,7 +34,7 @@ type NoteIn struct {
 func (s *Notebook) Note(ctx context.Context, slug string, in NoteIn) (id int64, says string, err error) {
 	id, err = s.Act(ctx, slug, func(a *journal.Acting) error {
 		kind, known := noun.NoteKindOf(in.What)
-		if !known {
+		if !known || kind.Elsewhere {
 			return fault.New(fault.UnknownValue, "what", "Note one of: %s.", read.List(noun.NoteCodes()))
 		}
 		n, st, c, err := s.about(a, in.Op)
@@ -208,12 +208,7 @@ func (s *Notebook) Photograph(ctx context.Context, slug string, id int64, jpeg [
 		if err != nil {
 			return err
 		}
-		if used, err := a.PhotoBytes(); err != nil {
-			return err
-		} else if used+int64(len(jpeg)) > noun.MostPhotoBytes {
-			return fault.New(fault.OutOfRange, "photo", "The photos of this studio take %d MB, which is all that it carries: take some away first.", used>>20)
-		}
-		photo, err := a.AddPhoto(jpeg)
+		photo, err := a.KeepPhoto(jpeg)
 		if err != nil {
 			return err
 		}

@@ -95,7 +95,7 @@ func findOf(words string, r read.Reader) noun.NoteFind {
 var pastes = []string{"sugarPaste", "halfAndHalf", "modellingPaste", "flowerPaste", "marzipan"}
 
 func noteView(n *noun.Note, r read.Reader, now time.Time) NoteView {
-	v := NoteView{ID: n.ID, Version: n.Version, When: r.Time(n.At.In(now.Location()), now), Who: n.Who, Name: read.UpperFirst(n.Name), Says: read.UpperFirst(work.NoteBrief(n, r)), Teaches: n.ModelHours > 0, LeftOut: n.LeftOut}
+	v := NoteView{ID: n.ID, Version: n.Version, When: r.Time(n.At.In(now.Location()), now), Who: n.Who, Name: read.UpperFirst(n.Name), Says: read.UpperFirst(work.NoteBrief(n, r)), Teaches: n.Teaches(), LeftOut: n.LeftOut}
 	if n.CommissionID != nil {
 		v.OrderID = *n.CommissionID
 	}

@@ -63,6 +63,10 @@ func (n *Note) Called() (string, int64) {
 	return n.Name, 0
 }
 
+// Teaches tells whether something follows from the note that can be left out: hours of
+// drying, a cause, what is to be remembered, what a join carries.
+func (n *Note) Teaches() bool { return n.ModelHours > 0 || n.Cause != "" || n.Attacher != "" }
+
 // NoteKind is something that can be seen of a batch.
 type NoteKind struct {
 	Code, Says string

@@ -33,12 +33,7 @@ func (s *Keeping) Photograph(ctx context.Context, slug string, tool int64, jpeg 
 			a.Say(0, "took the photo of %s away", t.Name)
 			return a.Save(&t)
 		}
-		if n, err := a.PhotoBytes(); err != nil {
-			return err
-		} else if n+int64(len(jpeg)) > noun.MostPhotoBytes {
-			return fault.New(fault.OutOfRange, "photo", "The photos of the drawer take %d MB, which is all that a studio carries: take some away first.", n>>20)
-		}
-		id, err := a.AddPhoto(jpeg)
+		id, err := a.KeepPhoto(jpeg)
 		if err != nil {
 			return err
 		}

@@ -92,7 +92,7 @@ func (b *Means) DryMore(w *Reckoned) {
 func NotesOffered(r read.Reader, stage string, dries bool) []read.Option {
 	out := []read.Option{}
 	for _, k := range noun.NoteKinds {
-		if k.Dries && !dries {
+		if k.Dries && !dries || k.Elsewhere {
 			continue
 		}
 		says := k.Says
