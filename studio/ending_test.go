@@ -64,7 +64,7 @@ func TestTonesAreStepsAndComeOutOfThePantry(t *testing.T) {
 	if len(dust) != 1 || len(dust[0].Planned.Uses) != 2 || len(coats) == 0 || len(h.steps("lock")) != 1 {
 		t.Fatalf("%d steps dust, %d paint", len(dust), len(coats))
 	}
-	if !has(coats[0].Says, "citrus extract") {
+	if !has(coats[0].Says, "citrus extract") || !has(coats[0].Cautions, "Clear spirit and extract") {
 		t.Errorf("%v", coats[0].Says)
 	}
 	h.must(studio.KindCommission, o, set{"without": "alcohol"})
@@ -81,6 +81,14 @@ func TestTonesAreStepsAndComeOutOfThePantry(t *testing.T) {
 	h.undo() // the dusting
 	if left := h.raw(moss).MassG; math.Abs(left-5) > 1e-9 {
 		t.Errorf("%g g of moss after it was taken back", left)
+	}
+	if coats[0].Cautions == nil || has(coats[0].Cautions, "Clear spirit and extract") {
+		t.Errorf("no spirit is in hand: %v", coats[0].Cautions)
+	}
+	for _, st := range h.steps("dust") {
+		if st.Planned.Draws {
+			t.Error("dust is taken for paste")
+		}
 	}
 	h.refused(h.tones(p, tone("nose", 20, 2, moss)), "passes[0].role", "where the tone goes")
 	h.refused(h.tones(p, tone("base", 0, 2, moss)), "passes[0].percent", "1 to 100")
@@ -247,6 +255,11 @@ func TestWiresAreCountedInAndOut(t *testing.T) {
 	if card = h.leaving(o).Card; card.Ready || card.Remove[0].Says != "3 wires" {
 		t.Errorf("%+v", card.Remove)
 	}
+	h.must(studio.KindPiece, p, set{"inserts": "1 pick"}) // the wires are gone, and were counted
+	if card = h.leaving(o).Card; !has(card.Missing, "6 were counted") {
+		t.Errorf("%v", card.Missing)
+	}
+	h.must(studio.KindPiece, p, set{"inserts": "1 wire, 1 pick"})
 	for _, size := range []string{"a6", "a4"} {
 		_, pdf, err := h.Leaving.Print(t.Context(), h.slug, o, size)
 		h.ok(err)
@@ -314,6 +327,23 @@ func TestRescueKnowsItsBatch(t *testing.T) {
 	}) {
 		t.Error("it is not remembered at the press of the same mould")
 	}
+	// what is remembered is left out again, and no note of its kind is offered as a tap
+	for _, n := range h.notes("").Notes {
+		if n.Teaches && strings.Contains(n.Says, "spots to feel for") {
+			h.ok(h.Notebook.Leave(t.Context(), h.slug, n.ID, true))
+		}
+	}
+	h.must(studio.KindPiece, q, set{"wanted": "13"})
+	for _, s := range h.steps("press") {
+		if s.PieceID != nil && *s.PieceID == q && has(s.Says, "Remember:") {
+			t.Errorf("left out, and still there: %v", s.Says)
+		}
+	}
+	for _, o := range work.NotesOffered(h.reader(), "firm", true) {
+		if k, _ := noun.NoteKindOf(o.Code); k.Elsewhere {
+			t.Errorf("%s is offered as a tap", o.Code)
+		}
+	}
 	_, err = h.Mending.Read(t.Context(), h.slug, mending.Asked{Seen: []string{"nosuch"}})
 	h.refused(err, "symptoms[0]", "no symptom")
 	h.refused(h.Mending.Confirm(t.Context(), h.slug, in, "nosuch"), "cause", "no cause")
@@ -343,6 +373,26 @@ func TestASprayedTier(t *testing.T) {
 	h.must(studio.KindCommission, o, set{"without": "alcohol"})
 	if s := h.leaving(o).Card.Stops; len(s) != 1 || s[0].Code != "alcoholGuests" || s[0].WayOn == "" {
 		t.Errorf("spirit in the brush where no alcohol is taken: %+v", s)
+	}
+}
+
+// TestAStopIsOfItsSource: one lot in three pieces is asked about once.
+func TestAStopIsOfItsSource(t *testing.T) {
+	t.Parallel()
+	h := newHouse(t)
+	h.lot("Dry white", "sugarPaste", "3 kg", set{"may": "nuts", "labelRead": "yes"})
+	o, m := h.order(set{"allergies": "nuts"}), h.mould(nil)
+	for _, name := range []string{"Leaves", "Ferns", "Buds"} {
+		h.piece(o, m, set{"name": name, "eaten": "mouthful"})
+	}
+	stops := h.leaving(o).Card.Stops
+	if len(stops) != 1 || !strings.Contains(stops[0].Says, "Leaves, Ferns and Buds may hold nuts") {
+		t.Fatalf("%+v", stops)
+	}
+	h.ok(h.Leaving.Clear(t.Context(), h.slug, o, stops[0].Code, stops[0].Because, "letter"))
+	h.piece(o, m, set{"name": "Shells", "eaten": "mouthful"})
+	if stops = h.leaving(o).Card.Stops; len(stops) != 1 || stops[0].Cleared == "" {
+		t.Errorf("the client knows of that lot: %+v", stops)
 	}
 }
 

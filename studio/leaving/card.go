@@ -7,7 +7,6 @@ import (
 
 	"dustyfern/craft/caution"
 	"dustyfern/studio/journal"
-	"dustyfern/studio/noun"
 	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
@@ -60,7 +59,7 @@ func (g *order) written(v *CardView) (caution.CardOut, error) {
 		for _, l := range x.Unread {
 			v.Unread = work.Union(v.Unread, []string{read.UpperFirst(l.Name)})
 		}
-		p := caution.Placed{ID: new(work.NameAmong(g.placed(), i)), Count: &w.Wanted, Edible: new(w.Piece.Eaten != "shown"), Hard: *new(g.b.CaseOf(w).Shape.Hard)}
+		p := caution.Placed{ID: new(work.NameAmong(g.placed(), i)), Count: &w.Wanted, Edible: new(w.Piece.Eaten != "shown"), Hard: g.b.CaseOf(w).Shape.Hard}
 		for _, part := range w.Inserts() {
 			p.Parts = append(p.Parts, caution.PartIn{Item: new(part.Item), PerPiece: new(part.Each)})
 		}
@@ -120,7 +119,7 @@ func (g *order) line(l *caution.Line) CardLine {
 		x.Level = "warn"
 		return x
 	case "store":
-		return say("Keep", fmt.Sprintf("Between %s and %s, dry, away from sun; flat on the way.", degrees(r, *l.LowC), degrees(r, *l.HighC)))
+		return say("Keep", fmt.Sprintf("Between %s and %s, dry, away from sun; flat on the way.", r.Temp(*l.LowC), r.Temp(*l.HighC)))
 	case "bestWithin":
 		return say("Best within", read.Trimmed(*l.Days, 1)+" days.")
 	case "serveBy":
@@ -130,8 +129,6 @@ func (g *order) line(l *caution.Line) CardLine {
 	}
 	return CardLine{}
 }
-
-func degrees(r read.Reader, c float64) string { return r.Temp(c) }
 
 func askedSays(list []string) []string {
 	out := slices.Clone(list)
@@ -153,9 +150,17 @@ func (g *order) counts(v *CardView, out *caution.CardOut) {
 		v.Remove = append(v.Remove, y)
 		c := CountView{Item: x.Item, Says: y.Says, Listed: x.Count, Counted: -1}
 		if n, counted := g.c.Leaves.Counted[x.Item]; counted {
-			c.Counted, c.Differs = n, n != x.Count
+			c.Counted = n
 		}
 		v.Counts = append(v.Counts, c)
+	}
+	for _, m := range out.Mismatch { // what was counted and is listed no more, too
+		i := slices.IndexFunc(v.Counts, func(c CountView) bool { return c.Item == m.Item })
+		if i < 0 {
+			i = len(v.Counts)
+			v.Counts = append(v.Counts, CountView{Item: m.Item, Says: read.ItemsSay(m.Item, 0), Counted: m.Counted})
+		}
+		v.Counts[i].Differs = true
 	}
 	for _, w := range g.placed() {
 		p := PieceCount{ID: w.Piece.ID, Name: w.Piece.Name, Swatch: w.Piece.Swatch, Wanted: w.Wanted}
@@ -167,9 +172,6 @@ func (g *order) counts(v *CardView, out *caution.CardOut) {
 			if st.Makes() && st.Made != nil {
 				p.Made, p.Broken = p.Made+st.Out(), p.Broken+st.Broken()
 			}
-			if st.Planned.Places && st.ActualEnd != nil {
-				p.Placed = min(w.Wanted, p.Placed+max(1, placedBy(st, w.Wanted)))
-			}
 		}
 		p.Says = fmt.Sprintf("%d wanted", p.Wanted)
 		if p.Made > 0 {
@@ -177,14 +179,6 @@ func (g *order) counts(v *CardView, out *caution.CardOut) {
 		}
 		v.Pieces = append(v.Pieces, p)
 	}
-}
-
-// placedBy is how many pieces a step put on.
-func placedBy(st *noun.Step, wanted int) int {
-	if k := st.Planned.Kept; k != nil {
-		return k.Pieces
-	}
-	return wanted
 }
 
 // stops are what refuses: rules that stop, and what the table avoids.

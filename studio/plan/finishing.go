@@ -23,7 +23,7 @@ func (l *liner) finished(w *work.Reckoned, pieces int, links []link) []link {
 	out := slices.Clone(links)
 	for i := range out {
 		if out[i].op.Kind == "lock" && f.Lock != "" {
-			out[i].words.Says = l.says(f.LockSays)
+			out[i].words.Says, out[i].words.Cautions = l.says(f.LockSays), f.LockCautions
 		}
 	}
 	if i := slices.IndexFunc(out, func(x link) bool { return x.op.Kind == "lock" }); i >= 0 && f.LockDry > 0 {
@@ -40,7 +40,7 @@ func (l *liner) finished(w *work.Reckoned, pieces int, links []link) []link {
 	}
 	for n := range f.Coats {
 		coat := link{op: technique.Op{Op: fmt.Sprintf("coat%d", n+1), Kind: "paint", Attended: true, NoPaste: true, Minutes: new(max(1, int(math.Ceil(1+f.CoatEach*float64(pieces)))))},
-			words: noun.Words{Says: l.says(f.CoatSays...), Checks: l.says("even, no pools in the depths"), Cautions: l.says("Spirit and extract: no flame near; let it dry off fully before it is packed."), Ways: []noun.Way{}}}
+			words: noun.Words{Says: l.says(f.CoatSays...), Checks: l.says("even, no pools in the depths"), Cautions: f.CoatCautions, Ways: []noun.Way{}}}
 		if n > 0 {
 			coat.words.Says = l.says(fmt.Sprintf("Coat %d of %d, over what is dry.", n+1, f.Coats))
 		}
@@ -87,11 +87,11 @@ func (l *liner) takesOfFinish(s *noun.Step, w *work.Reckoned, y *technique.Op, s
 	default:
 		return
 	}
-	s.Planned.Draws, s.Planned.Uses = true, nil
+	s.Planned.Uses = nil
 	for _, u := range uses {
 		u.G *= share
 		s.Planned.Uses = append(s.Planned.Uses, u)
-		s.Figures = append(s.Figures, noun.Figure{Value: u.G, Unit: u.Name, Text: read.Trimmed(math.Max(0.01, u.G), 2) + " g"})
+		s.Figures = append(s.Figures, noun.Figure{Value: u.G, Unit: u.Name, Text: read.AboutG(u.G)})
 		s.Planned.LayOut = append(s.Planned.LayOut, l.b.Reader.Sayf("%s, for %s", u.Name, w.Piece.Name))
 	}
 }

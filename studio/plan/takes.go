@@ -13,7 +13,7 @@ import (
 
 // TakesOf a step that is finished: what its plan says, out of the lots.
 func TakesOf(tx journal.Tx, st *noun.Step) error {
-	if !st.Planned.Draws || len(st.Takes) > 0 {
+	if !st.Planned.Draws && len(st.Planned.Uses) == 0 || len(st.Takes) > 0 {
 		return nil
 	}
 	st.Takes = []noun.Taken{}
@@ -135,7 +135,7 @@ func drawnFor(st *noun.Step, c work.Chain) *noun.Step {
 	}
 	batch := noun.BatchOf(st.Op)
 	for op, o := range c.ByOp {
-		if len(o.Takes) > 0 && noun.BatchOf(op) == batch {
+		if len(o.Takes) > 0 && noun.BatchOf(op) == batch && o.Kind != "dust" && o.Kind != "paint" { // what comes on to it is no paste
 			return o
 		}
 	}

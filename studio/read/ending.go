@@ -16,8 +16,25 @@ import (
 // come on.
 var roles = options("base", "all over", "depth", "in the depths", "vein", "along the veins", "edge", "at the edges", "underside", "underneath", "tip", "at the tips", "high", "on the high points", "speck", "specks")
 
-// Roles are the choices of where a tone goes.
-func Roles() []Option { return roles }
+// ToneRole is where a tone can go, and how it is put there as a rule (assumed).
+type ToneRole struct {
+	Code    string  `json:"code"`
+	Say     string  `json:"say"`
+	Percent float64 `json:"percent"`
+	Times   int     `json:"times"`
+}
+
+// Roles are the choices of where a tone goes: a base covers all, another tone a quarter.
+func Roles() (out []ToneRole) {
+	for _, o := range roles {
+		r := ToneRole{o.Code, o.Say, 25, 2}
+		if o.Code == "base" {
+			r.Percent = 100
+		}
+		out = append(out, r)
+	}
+	return out
+}
 
 // RoleSay is where a tone goes, in words.
 func RoleSay(role string) string { return sayOf(roles, role) }
@@ -83,6 +100,9 @@ func first(code, say string, rest []Option) []Option {
 // itemSays are what is taken out before anybody eats, one and many.
 var itemSays = map[string][2]string{"wire": {"wire", "wires"}, "pick": {"pick", "picks"}, "dowel": {"dowel", "dowels"}, "stick": {"stick", "sticks"}, "toothpick": {"toothpick", "toothpicks"},
 	"ribbon": {"ribbon", "ribbons"}, "foil": {"foil", "foils"}, "card": {"card", "cards"}, "prop": {"prop", "props"}, "former": {"former", "formers"}}
+
+// ItemsName is an item in words, many of it.
+func ItemsName(item string) string { return itemSays[item][1] }
 
 // ItemsSay is so many of an item, in words.
 func ItemsSay(item string, n int) string {

@@ -132,6 +132,18 @@ func Estimate(hours float64, lo, hi *float64) (text, band string) {
 // UpMinutes are whole minutes that are enough.
 func UpMinutes(x float64) int { return measure.Ceil(x) }
 
+// AboutG are grams that nobody weighs out: one figure, and below what a scale shows no
+// figure at all.
+func AboutG(g float64) string {
+	switch {
+	case g < 0.1:
+		return "under 0.1 g"
+	case g < 1:
+		return "about " + Trimmed(g, 1) + " g"
+	}
+	return "about " + Trimmed(g, 0) + " g"
+}
+
 // EstimateMinutes says one length of time that rests on a guess: "about 21 h".
 func EstimateMinutes(m int) string {
 	text, _ := Estimate(float64(m)/60, nil, nil)

@@ -171,7 +171,7 @@ func (b *Means) PartJoin(on, part *Reckoned) []string {
 	if err != nil || !out.Fits {
 		return nil
 	}
-	return []string{b.Reader.Sayf("%s: %s. %s", read.UpperFirst(read.AttacherSay(out.Attacher)), b.amountSays(&out), b.stepSays("hold", &out))}
+	return []string{b.Reader.Sayf("%s: %s. %s", read.UpperFirst(read.AttacherSay(out.Attacher)), amountSays(&out), stepSays("hold", &out))}
 }
 
 // AttachedWith is the material that holds a piece, for its label; "" for none.

@@ -28,9 +28,9 @@ func (b *Means) joinSays(w *Reckoned, v *JoinView) {
 		v.Says = v.WayOut
 		return
 	}
-	v.Says = r.Sayf("%s: %s.", read.UpperFirst(read.AttacherSay(v.With)), b.amountSays(out))
+	v.Says = r.Sayf("%s: %s.", read.UpperFirst(read.AttacherSay(v.With)), amountSays(out))
 	for _, o := range out.Order {
-		v.Steps = append(v.Steps, r.Say(b.stepSays(o, out)))
+		v.Steps = append(v.Steps, r.Say(stepSays(o, out)))
 	}
 	v.curve(out, r)
 	v.numbers(out, w, r)
@@ -47,18 +47,18 @@ func (b *Means) joinSays(w *Reckoned, v *JoinView) {
 	}
 }
 
-func (b *Means) amountSays(out *attach.ChooseOut) string {
+func amountSays(out *attach.ChooseOut) string {
 	where := map[string]string{"piece": "on the piece", "cake": "on the cake", "under": "under it once it lies right", "speck": "on the spot, then the piece", "none": ""}[out.Where]
 	amount := map[string]string{"film": "a thin tacky film", "dots": "dots", "line": "a line", "bed": "a bed", "none": "nothing is wetted"}[out.Amount]
 	return strings.TrimSpace(amount + " " + where)
 }
 
-func (b *Means) stepSays(code string, out *attach.ChooseOut) string {
+func stepSays(code string, out *attach.ChooseOut) string {
 	switch code {
 	case "position":
 		return "Position first: mark where it goes."
 	case "wet":
-		return read.UpperFirst(b.amountSays(out)) + "."
+		return read.UpperFirst(amountSays(out)) + "."
 	case "waitTack":
 		return fmt.Sprintf("Wait %s until it is tacky.", read.SayMinutes(read.UpMinutes(*out.TackMinutes)))
 	case "place":
@@ -70,7 +70,7 @@ func (b *Means) stepSays(code string, out *attach.ChooseOut) string {
 		if *out.HoldSeconds < 1 {
 			return "Press it on."
 		}
-		return fmt.Sprintf("Hold it for %d s.", int(math.Ceil(*out.HoldSeconds-1e-9)))
+		return fmt.Sprintf("Hold it for %d s.", 5*int(math.Ceil(*out.HoldSeconds/5-1e-9))) // as one counts
 	case "prop":
 		return fmt.Sprintf("Prop it for %s.", read.SayMinutes(read.UpMinutes(*out.PropMinutes)))
 	case "closeSeam":
@@ -133,11 +133,11 @@ func (b *Means) JoinLines(w *Reckoned) []string {
 	}
 	parts := []string{v.Says}
 	if v.out.TackMinutes != nil && *v.out.TackMinutes > 0 {
-		parts = append(parts, b.Reader.Say(b.stepSays("waitTack", &v.out)))
+		parts = append(parts, b.Reader.Say(stepSays("waitTack", &v.out)))
 	}
-	parts = append(parts, b.Reader.Say(b.stepSays("hold", &v.out)))
+	parts = append(parts, b.Reader.Say(stepSays("hold", &v.out)))
 	if *v.out.PropMinutes > 0 {
-		parts = append(parts, b.Reader.Say(b.stepSays("prop", &v.out)))
+		parts = append(parts, b.Reader.Say(stepSays("prop", &v.out)))
 	}
 	out := []string{strings.Join(parts, " ")}
 	if v.Curve != "" {

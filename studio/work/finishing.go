@@ -7,6 +7,7 @@ import (
 	"slices"
 	"strings"
 
+	"dustyfern/craft/caution"
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
 	"dustyfern/craft/finish"
@@ -31,6 +32,8 @@ type Finished struct {
 	LockDry   float64 // minutes until it is dry
 	LockSays  string
 	Materials []string // of caution, of all that comes on to it
+
+	CoatCautions, LockCautions []string
 }
 
 // finishMinutes are the minutes of what comes on to a piece, and whether it is fixed, in
@@ -199,8 +202,8 @@ func (b *Means) Finishing(w *Reckoned) Finished {
 			b.metal(w, &t, &out, made)
 		}
 	}
-	if lock, _ := b.lock(w, tones); lock != nil && lock.Fits && lock.Code != "none" {
-		out.Lock, out.LockSays = lock.Code, lock.Says
+	if lock := b.lock(w, tones); lock != nil && lock.Fits && lock.Code != "none" {
+		out.Lock, out.LockSays, out.LockCautions = lock.Code, lock.Says, lock.Cautions
 		if lock.Code != "steam" {
 			out.Materials = append(out.Materials, map[string]string{"glazeMist": "glaze", "lacquer": "lacquer", "shineSpray": "shineSpray"}[lock.Code])
 		}
@@ -260,7 +263,16 @@ func (b *Means) metal(w *Reckoned, t *tone, out *Finished, made float64) {
 		out.CoatUses = taking(out.CoatUses, l, m.PowderG*share(t, i))
 	}
 	medium := map[string]string{"citrusExtract": "citrus extract", "clearSpirit": "clear spirit", "pipingGel": "thinned piping gel"}[m.Medium]
-	out.CoatSays = append(out.CoatSays, fmt.Sprintf("Stir %s of %s into %s ml of %s (%s g to a ml): %s.", b.Reader.Mass(m.PowderG), mixOf(*t), read.Trimmed(m.LiquidML, 2), medium, read.Trimmed(m.PowderGPerML, 2), read.Count(m.Coats, "coat")))
+	out.CoatSays = append(out.CoatSays, fmt.Sprintf("Stir %s of %s into about %s ml of %s (%s g to a ml): %s.", read.AboutG(m.PowderG), mixOf(*t), read.Trimmed(math.Max(0.1, m.LiquidML), 1), medium, read.Trimmed(m.PowderGPerML, 1), read.Count(m.Coats, "coat")))
+	words := []string{"dust"}
+	if m.Alcohol {
+		words = append(words, "spirit")
+	}
+	for _, say := range b.cautionsAt(words...) {
+		if !slices.Contains(out.CoatCautions, say) {
+			out.CoatCautions = append(out.CoatCautions, say)
+		}
+	}
 	if !slices.Contains(out.Materials, m.Medium) {
 		out.Materials = append(out.Materials, m.Medium)
 	}
@@ -272,8 +284,21 @@ type lockFound struct {
 	dry float64
 }
 
+// cautionsAt are what the rules say at a step that brings some words.
+func (b *Means) cautionsAt(words ...string) []string {
+	out := []string{}
+	for _, word := range words {
+		for _, say := range caution.Word(word) {
+			if say = b.Reader.Say(say); !slices.Contains(out, say) {
+				out = append(out, say)
+			}
+		}
+	}
+	return out
+}
+
 // lock is what fixes the finish; nil where there is none.
-func (b *Means) lock(w *Reckoned, tones []tone) (*lockFound, *finish.LockOut) {
+func (b *Means) lock(w *Reckoned, tones []tone) *lockFound {
 	var on []string
 	for _, t := range tones {
 		k := map[string]string{"petalDust": "petalDust", "lustre": "lustre", "metal": "metallic", "pen": "gelPaint"}[t.kind]
@@ -282,7 +307,7 @@ func (b *Means) lock(w *Reckoned, tones []tone) (*lockFound, *finish.LockOut) {
 		}
 	}
 	if len(on) == 0 {
-		return nil, nil
+		return nil
 	}
 	tempC, rh := b.RoomFor(w.Piece)
 	thick := math.Min(500, math.Max(0.1, w.Thick()))
@@ -297,7 +322,7 @@ func (b *Means) lock(w *Reckoned, tones []tone) (*lockFound, *finish.LockOut) {
 	}
 	out, err := finish.Lock(in)
 	if err != nil {
-		return nil, nil
+		return nil
 	}
 	v := &lockFound{LockView: LockView{Fits: out.Fits, Code: out.Lock, Others: []string{}, Refused: []RefusedBy{}, Cautions: []string{}}}
 	if own := w.Piece.Finish.Lock; own != "" && own != out.Lock {
@@ -307,9 +332,9 @@ func (b *Means) lock(w *Reckoned, tones []tone) (*lockFound, *finish.LockOut) {
 		if err == nil && chosen.Fits && chosen.Lock == own || own == "none" {
 			chosen.Lock = own
 			v.Fits, v.Code, v.Own, out.Others = true, own, true, append([]string{out.Lock}, slices.DeleteFunc(slices.Clone(out.Others), func(o string) bool { return o == own })...)
-			out.DryMinutes, out.Seconds, out.Cautions = chosen.DryMinutes, chosen.Seconds, chosen.Cautions
+			out.DryMinutes, out.Seconds = chosen.DryMinutes, chosen.Seconds
 			if own == "none" {
-				out.DryMinutes, out.Seconds, out.Cautions = new(0.0), nil, nil
+				out.DryMinutes, out.Seconds = new(0.0), nil
 			}
 		}
 	}
@@ -336,17 +361,19 @@ func (b *Means) lock(w *Reckoned, tones []tone) (*lockFound, *finish.LockOut) {
 	default:
 		v.Says = fmt.Sprintf("%s in one thin coat, then %s until it is dry.", read.UpperFirst(b.Reader.Say(read.LockSay(v.Code))), read.SayMinutes(read.UpMinutes(v.dry)))
 	}
-	for _, c := range out.Cautions {
-		v.Cautions = append(v.Cautions, b.Reader.Say(lockCautions[c]))
+	switch v.Code {
+	case "", "none":
+	case "steam":
+		v.Cautions = b.cautionsAt("steam")
+	default:
+		v.Cautions = b.cautionsAt("aerosol")
 	}
-	return v, &out
+	return v
 }
 
 // lockWhy is why something does not fix a finish.
 var lockWhy = map[string]string{"notAtHand": "is not at hand", "rubsOff": "dust rubs off where hands hold it", "meltsDough": "melts chocolate dough", "colourRuns": "wet colour would run", "dampRoom": "the room is over 65 %: it stays sticky",
 	"tooThin": "so thin a piece goes soft", "dullsGlitter": "dulls glitter", "forGlitter": "is for glitter", "tooGlossy": "shines, and matt or satin is wanted", "tooMatt": "does not shine, and gloss is wanted", "avoided": "carries what these guests do not take"}
-
-var lockCautions = map[string]string{"steamBurn": "Steam scalds: tongs, hand to the side.", "flameOut": "No flame in the room while it is sprayed and until it is dry.", "airing": "Good air, a mask; nothing else stands open."}
 
 // Thick is how thick a piece is as it lies, mm; 0 while it is not known.
 func (w *Reckoned) Thick() float64 {

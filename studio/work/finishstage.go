@@ -16,7 +16,7 @@ import (
 // FinishStage is what a piece is finished with, as its stage shows it.
 type FinishStage struct {
 	Tones    []ToneView       `json:"tones" doc:"in the order in which they come on"`
-	Roles    []read.Option    `json:"roles"`
+	Roles    []read.ToneRole  `json:"roles"`
 	Dusts    []DustView       `json:"dusts" doc:"of the pantry"`
 	Fields   []read.FieldView `json:"fields"`
 	Ground   string           `json:"ground"`
@@ -78,7 +78,7 @@ func (b *Means) finishStage(w *Reckoned) *FinishStage {
 	v := &FinishStage{Tones: []ToneView{}, Roles: read.Roles(), Dusts: []DustView{}, Ground: w.Piece.Swatch, Warnings: []string{}, Grams: []noun.Figure{},
 		Fields: b.fieldsOf(w, "lock", "gloss")}
 	if a := w.Surface(); a > 0 {
-		v.AreaSays = fmt.Sprintf("About %s cm² of each piece is seen.", read.Trimmed(a/100, 1))
+		v.AreaSays = fmt.Sprintf("About %s cm² of each piece is seen.", read.Trimmed(a/100, 0))
 	}
 	for i := range b.Lots {
 		l := &b.Lots[i]
@@ -121,11 +121,11 @@ func (b *Means) finishStage(w *Reckoned) *FinishStage {
 		v.Fields = append(v.Fields, b.fieldsOf(w, "medium")...)
 	}
 	for _, u := range slices.Concat(f.Uses, f.CoatUses) {
-		v.Grams = append(v.Grams, noun.Figure{Value: u.G, Unit: u.Name, Text: read.Trimmed(math.Max(u.G, 0.01), 2) + " g", Why: &noun.Why{Rule: "Powder that stays on a surface in one pass, times all of it: an order of magnitude, not a weighing (assumed).", Formula: "area × load × passes × pieces",
+		v.Grams = append(v.Grams, noun.Figure{Value: u.G, Unit: u.Name, Text: read.AboutG(u.G), Why: &noun.Why{Rule: "Powder that stays on a surface in one pass, times all of it: an order of magnitude, not a weighing (assumed).", Formula: "area × load × passes × pieces",
 			Values: []noun.Named{{Name: "load of petal dust", Text: "0.005 mg/mm²"}, {Name: "of lustre", Text: "0.003 mg/mm²"}, {Name: "of metallic paint", Text: "its film × powder in a ml"}}}})
 	}
 	v.Warnings = append(v.Warnings, f.CoatSays...)
-	if lock, _ := b.lock(w, tones); lock != nil {
+	if lock := b.lock(w, tones); lock != nil {
 		v.Lock = &lock.LockView
 	}
 	v.Fade = b.fade(w)

@@ -53,22 +53,37 @@ func (b *Means) AsksOf(c *noun.Commission, all []*Reckoned, on string) caution.C
 	return in
 }
 
-// Stops are what refuses an order: what the table avoids and rules that stop, each once.
-// What a label only may contain stands among them, for the client decides on it in writing.
+// Stops are what refuses an order: what the table avoids, by where it comes from, and rules
+// that stop. What a label only may contain stands among them, for the client decides on it
+// in writing.
 func (b *Means) Stops(c *noun.Commission, all []*Reckoned) (out []Stop) {
-	add := func(x Stop) {
-		if !slices.ContainsFunc(out, func(o Stop) bool { return o.Code == x.Code && o.Because == x.Because }) {
-			out = append(out, x)
-		}
-	}
+	in := map[string][]string{} // pieces, by the stop
+	var met []caution.Conflict
 	for _, w := range all {
 		label, err := b.Label(w)
 		if err != nil {
 			continue
 		}
-		for i := range label.Conflicts {
-			add(stopOf(&label.Conflicts[i]))
+		for _, x := range label.Conflicts {
+			key := keyOf(&x)
+			if in[key] == nil {
+				met = append(met, x)
+			}
+			in[key] = Union(in[key], []string{x.Piece})
 		}
+	}
+	for i := range met {
+		x := &met[i]
+		code, because := codeOf(x), becauseOf(x)
+		pieces, does, wayOn := read.List(in[keyOf(x)]), "holds", "Take another lot, or leave it out."
+		if len(in[keyOf(x)]) > 1 {
+			does = "hold"
+		}
+		says := fmt.Sprintf("%s %s %s, which this table avoids.", pieces, does, x.Found)
+		if !x.Refused {
+			says, wayOn = fmt.Sprintf("%s may hold %s: ask the client, in writing.", pieces, x.Found), "Take a lot whose label does not name it."
+		}
+		out = append(out, Stop{code, because, says, BySays(x.Via), wayOn})
 	}
 	for _, on := range []string{"brief", "paste", "step", "card"} {
 		found, err := caution.Cautions(b.AsksOf(c, all, on))
@@ -76,27 +91,30 @@ func (b *Means) Stops(c *noun.Commission, all []*Reckoned) (out []Stop) {
 			continue
 		}
 		for _, p := range found.Cautions {
-			if p.Level == caution.Stop {
-				add(Stop{p.ID, strings.Join(p.Because, ", "), p.Says, read.List(p.Because), wayOn[p.ID]})
+			x := Stop{p.ID, strings.Join(p.Because, ", "), p.Says, read.List(p.Because), wayOn[p.ID]}
+			if p.Level == caution.Stop && !slices.Contains(out, x) {
+				out = append(out, x)
 			}
 		}
 	}
 	return out
 }
 
-// stopOf is something that the table avoids in a piece.
-func stopOf(x *caution.Conflict) Stop {
-	by := BySays(x.Via)
+// codeOf, becauseOf and keyOf name what the table avoids and where it comes from.
+func codeOf(x *caution.Conflict) string {
 	if x.Refused {
-		return Stop{"avoid:" + x.Avoid, x.Piece + ": " + by, fmt.Sprintf("%s holds %s, which this table avoids.", x.Piece, x.Found), by, "Take another lot, or leave it out."}
+		return "avoid:" + x.Avoid
 	}
-	return Stop{"may:" + x.Avoid, x.Piece + ": " + by, fmt.Sprintf("%s may hold %s: ask the client, in writing.", x.Piece, x.Found), by, "Take a lot whose label does not name it."}
+	return "may:" + x.Avoid
 }
+
+func becauseOf(x *caution.Conflict) string { return x.Found + " by " + BySays(x.Via) }
+
+func keyOf(x *caution.Conflict) string { return codeOf(x) + "|" + becauseOf(x) }
 
 // Knows tells whether the client knows, in writing, of something that meets the table.
 func Knows(c *noun.Commission, x *caution.Conflict) bool {
-	s := stopOf(x)
-	return c.Leaves.ClearedOf(s.Code, s.Because) != nil
+	return c.Leaves.ClearedOf(codeOf(x), becauseOf(x)) != nil
 }
 
 // wayOn is how a stop is got out of the way.

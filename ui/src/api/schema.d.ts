@@ -2497,9 +2497,8 @@ export interface components {
             how: "likely" | "possible" | "less likely";
             next: string;
             now: string;
-            /** Format: int64 */
-            percent: number;
             says: string;
+            why: components["schemas"]["Why"];
         };
         Caution: {
             code: string;
@@ -2975,7 +2974,7 @@ export interface components {
             lock?: components["schemas"]["LockView"];
             /** @description of hands, for all pieces */
             minutes?: components["schemas"]["Figure"];
-            roles: components["schemas"]["Option"][];
+            roles: components["schemas"]["ToneRole"][];
             /** @description in the order in which they come on */
             tones: components["schemas"]["ToneView"][];
             warnings: string[];
@@ -3987,8 +3986,6 @@ export interface components {
             /** Format: int64 */
             made: number;
             name: string;
-            /** Format: int64 */
-            placed: number;
             says: string;
             swatch: string;
             /** Format: int64 */
@@ -5038,6 +5035,14 @@ export interface components {
             pastes: components["schemas"]["SharedView"][];
             says: string;
             why?: components["schemas"]["Why"];
+        };
+        ToneRole: {
+            code: string;
+            /** Format: double */
+            percent: number;
+            say: string;
+            /** Format: int64 */
+            times: number;
         };
         ToneView: {
             /**

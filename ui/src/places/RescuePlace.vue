@@ -6,6 +6,7 @@ import { Refused } from '../api/client'
 import { useConfirm, useRescue, useTake, type Asked } from '../api/ending'
 import { useStudio } from '../api/queries'
 import LoadState from '../parts/LoadState.vue'
+import WhyNumber from '../parts/WhyNumber.vue'
 import SymptomPicture from '../pictures/SymptomPicture.vue'
 
 // What is known so far stands in the address: going back takes back one press, and another window can be sent it.
@@ -96,7 +97,7 @@ const change = (cause: string, at: number) =>
     </header>
     <LoadState :error="found.error.value" :loading="found.isPending.value" @again="found.refetch()" />
     <div v-if="v" class="both">
-      <section class="flour seen" aria-label="What is seen">
+      <section class="flour seen plain" aria-label="What is seen">
         <template v-if="!asked.op">
           <p v-if="v.batches.length" class="begin">
             Of:
@@ -157,7 +158,7 @@ const change = (cause: string, at: number) =>
         <article v-for="(c, i) in v.causes" :key="c.code" class="cause" :class="{ first: i === 0 }">
           <h3>
             {{ c.says }} <span class="how">{{ c.how }}</span>
-            <span class="quiet small percent" title="usual pattern, not measured">{{ c.percent }} %</span>
+            <WhyNumber :why="c.why" :of="c.says" />
           </h3>
           <p><b>Now:</b> {{ c.now }}.</p>
           <p><b>Next time:</b> {{ c.next }}.</p>
@@ -258,21 +259,14 @@ const change = (cause: string, at: number) =>
   gap: 6px;
   align-items: center;
 }
+.seen input,
+.seen select {
+  width: 100%;
+}
 .made {
   display: grid;
   gap: 4px;
   margin-bottom: 8px;
-}
-input,
-select {
-  min-height: 44px;
-  width: 100%;
-  padding: 6px 10px;
-  border: 1px solid var(--moss);
-  border-radius: 6px;
-  background: var(--flour);
-  color: var(--ink);
-  font: inherit;
 }
 .chip {
   min-height: 44px;
@@ -318,10 +312,6 @@ select {
   padding: 2px 8px;
   border-radius: 6px;
   background: var(--honey-fill);
-}
-.percent {
-  margin-left: 8px;
-  font-family: 'Figtree Variable', Figtree, sans-serif;
 }
 .ask b {
   margin-right: 10px;

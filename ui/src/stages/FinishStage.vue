@@ -70,7 +70,7 @@ async function mix() {
       api.GET('/s/{studio}/pieces/{id}/tones/mix', {
         params: {
           path: { studio: studio.value, id: piece.value?.id ?? 0 },
-          query: { target: target.value, passes: 2 },
+          query: { target: target.value },
         },
       }),
     )
@@ -80,8 +80,8 @@ async function mix() {
   }
 }
 async function add(lots: Pass['lots']) {
-  const share = role.value === 'base' ? 100 : 25
-  const tone = { role: role.value, lots, percent: share, times: 2 }
+  const usual = finish.value?.roles.find((r) => r.code === role.value)
+  const tone = { role: role.value, lots, percent: usual?.percent ?? 0, times: usual?.times ?? 0 }
   return put((now) => [...now, tone])
 }
 async function takeMix(lots: Pass['lots']) {
@@ -106,7 +106,7 @@ async function takeMix(lots: Pass['lots']) {
             <b>{{ finish.minutes.text }}</b> {{ finish.minutes.unit }}
             <WhyNumber :why="finish.minutes.why" of="Minutes of finishing" />
           </p>
-          <ul v-if="finish.grams.length" class="plain">
+          <ul v-if="finish.grams.length" class="list">
             <li v-for="g in finish.grams" :key="g.unit">
               <b>{{ g.text }}</b> of {{ g.unit }} <WhyNumber :why="g.why" :of="g.unit" />
             </li>
@@ -116,7 +116,7 @@ async function takeMix(lots: Pass['lots']) {
         </div>
       </div>
       <p v-if="fault" class="danger" role="alert">{{ fault }}</p>
-      <ol v-if="finish.tones.length" class="passes" aria-label="Tones in their order">
+      <ol v-if="finish.tones.length" class="passes plain" aria-label="Tones in their order">
         <li v-for="t in finish.tones" :key="t.at">
           <span class="pots" aria-hidden="true"
             ><i :style="{ background: t.pot }" /><i :style="{ background: t.look }" /><i
@@ -158,7 +158,7 @@ async function takeMix(lots: Pass['lots']) {
       </ol>
       <section v-if="!finish.fade" class="add" aria-label="Add a tone">
         <h3>Add a tone</h3>
-        <div class="line">
+        <div class="rowline plain">
           <label
             >Where
             <select v-model="role">
@@ -179,7 +179,7 @@ async function takeMix(lots: Pass['lots']) {
           There is no dust in the pantry.
           <RouterLink :to="`/s/${studio}/pantry`">Add one with its swatch</RouterLink>.
         </p>
-        <form v-else class="line" @submit.prevent="mix">
+        <form v-else class="rowline plain" @submit.prevent="mix">
           <label
             >or mix a colour
             <input v-model="target" size="14" placeholder="moss, #7F8F4A" aria-label="Colour to mix from dusts" />
@@ -203,7 +203,7 @@ async function takeMix(lots: Pass['lots']) {
           <b>{{ finish.lock.says }}</b>
         </p>
         <p v-for="c in finish.lock.cautions" :key="c" class="soon">{{ c }}</p>
-        <div class="line">
+        <div class="rowline plain">
           <FieldInput
             v-for="f in finish.fields"
             :key="f.name"
@@ -213,7 +213,7 @@ async function takeMix(lots: Pass['lots']) {
           />
         </div>
         <p v-if="finish.lock.others.length" class="quiet">It would also do: {{ finish.lock.others.join(', ') }}.</p>
-        <ul class="plain quiet small">
+        <ul class="list quiet small">
           <li v-for="r in finish.lock.refused" :key="r.what">{{ r.what }}: {{ r.why }}</li>
         </ul>
       </section>
@@ -226,7 +226,7 @@ async function takeMix(lots: Pass['lots']) {
         </p>
         <p>{{ finish.fade.rounds }} {{ finish.fade.advice }}</p>
         <p class="quiet">Spray one scrap and say what was seen: it stands in place of the usual pattern.</p>
-        <div class="line">
+        <div class="rowline plain">
           <FieldInput
             v-for="f in finish.fade.fields"
             :key="f.name"
@@ -254,7 +254,7 @@ async function takeMix(lots: Pass['lots']) {
 .grow p {
   margin: 2px 0;
 }
-.plain {
+.list {
   list-style: none;
   padding: 0;
   margin: 6px 0;
@@ -283,27 +283,6 @@ async function takeMix(lots: Pass['lots']) {
   border: 1px solid var(--linen);
   border-radius: 4px;
   margin-right: 3px;
-}
-.line {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px 16px;
-  align-items: flex-end;
-  margin: 8px 0;
-}
-.line label {
-  display: grid;
-  gap: 4px;
-}
-input,
-select {
-  min-height: 44px;
-  padding: 6px 10px;
-  border: 1px solid var(--moss);
-  border-radius: 6px;
-  background: var(--flour);
-  color: var(--ink);
-  font: inherit;
 }
 .lock,
 .add {

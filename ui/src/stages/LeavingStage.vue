@@ -113,7 +113,7 @@ const photograph = (file: File) =>
             <p>The client knows: {{ s.cleared }}</p>
             <button type="button" class="link" @click="clear(s, '')">let it stand again</button>
           </template>
-          <form v-else-if="writes === key(s)" class="line" @submit.prevent="clear(s, text)">
+          <form v-else-if="writes === key(s)" class="rowline plain" @submit.prevent="clear(s, text)">
             <label
               >What was written, by whom, when
               <input v-model="text" maxlength="500" placeholder="letter of 20 Nov: we know" />
@@ -124,7 +124,7 @@ const photograph = (file: File) =>
         </section>
         <section v-if="card.counts.length" aria-label="Counted at the bench">
           <h3>Counted at the bench</h3>
-          <p v-for="c in card.counts" :key="c.item" class="count" :class="{ danger: c.differs }">
+          <p v-for="c in card.counts" :key="c.item" class="count plain" :class="{ danger: c.differs }">
             <label
               ><span>{{ c.says }} listed, counted</span>
               <input
@@ -142,7 +142,7 @@ const photograph = (file: File) =>
             <i class="dot" :style="{ background: p.swatch }" aria-hidden="true" /> <b>{{ p.name }}</b>: {{ p.says }}
           </p>
         </section>
-        <div class="line">
+        <div class="rowline plain">
           <FieldInput
             v-for="f in card.fields"
             :key="f.name"
@@ -255,27 +255,6 @@ dd {
   display: flex;
   gap: 10px;
   align-items: center;
-}
-.line {
-  display: flex;
-  flex-wrap: wrap;
-  gap: 10px 16px;
-  align-items: flex-end;
-  margin: 8px 0;
-}
-.line label {
-  display: grid;
-  gap: 4px;
-  flex: 1 1 240px;
-}
-input {
-  min-height: 44px;
-  padding: 6px 10px;
-  border: 1px solid var(--moss);
-  border-radius: 6px;
-  background: var(--flour);
-  color: var(--ink);
-  font: inherit;
 }
 .dot {
   display: inline-block;
