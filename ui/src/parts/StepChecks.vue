@@ -3,21 +3,19 @@ import type { BenchView } from '../api/client'
 
 // What to look for at a step: ticked when it is so, and where it is not the way to Rescue.
 defineProps<{ step: NonNullable<BenchView['now']> }>()
-defineEmits<{ looked: [check: string, well?: boolean]; failed: [check: string] }>()
+const emit = defineEmits<{ looked: [check: string, well?: boolean]; failed: [check: string] }>()
+function tick(check: string, e: Event) {
+  const box = e.target as HTMLInputElement
+  box.blur() // the space bar is for the step
+  emit('looked', check, box.checked || undefined)
+}
 </script>
 
 <template>
   <div class="checks" role="group" aria-label="Look for">
     <span class="quiet">Look for:</span>
     <span v-for="c in step.checks" :key="c" class="check" :class="{ bad: step.looked?.[c] === false }">
-      <label
-        ><input
-          type="checkbox"
-          :checked="step.looked?.[c] === true"
-          @change="(e) => $emit('looked', c, (e.target as HTMLInputElement).checked || undefined)"
-        />
-        {{ c }}</label
-      >
+      <label><input type="checkbox" :checked="step.looked?.[c] === true" @change="(e) => tick(c, e)" /> {{ c }}</label>
       <button v-if="step.pieceId" type="button" class="link" :aria-label="`Not so: ${c}`" @click="$emit('failed', c)">
         not so
       </button>
@@ -46,6 +44,7 @@ defineEmits<{ looked: [check: string, well?: boolean]; failed: [check: string] }
 .check input {
   width: 22px;
   height: 22px;
+  accent-color: var(--fern);
 }
 .bad label {
   color: var(--rosehip);
