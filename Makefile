@@ -1,7 +1,7 @@
 .DELETE_ON_ERROR:
 PG   := '/usr/lib/postgresql/*/bin/initdb=postgresql'
 GCC  := '/usr/bin/gcc=gcc' '/usr/include/stdlib.h=libc6-dev'
-VIEW := '/usr/bin/chromium=chromium' '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core'
+VIEW := '/usr/lib/chromium/chromium-headless-shell=chromium-headless-shell' '/usr/share/fonts/truetype/dejavu/DejaVuSans.ttf=fonts-dejavu-core'
 export GOFLAGS := -buildvcs=false
 GO_FILES := $(shell find . -name '*.go' -not -path './ui/node_modules/*') $(wildcard store/migrations/*.sql demo/*.json craft/*/data/*.json craft/*/*.json craft/*/*.txt) go.mod go.sum
 UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.ts ui/pack.mjs ui/package.json ui/tsconfig.json

@@ -1,5 +1,6 @@
 # Every test, and beside them half a minute of torn input for what reads files and devices.
 set -u
+export GOGC=400 # memory is there, the cores are not
 fuzz() { # package, fuzzer
     go test "$1" -run XXX -fuzz "^$2\$" -fuzztime 30s -parallel 1 >"$said.$2" 2>&1 && return
     # Go's fuzzer may call the end of its own time a failure; then there is no failing input
@@ -9,7 +10,7 @@ said=$(mktemp)
 trap 'rm -f "$said" "$said".*' EXIT
 { fuzz ./craft/outline FuzzSVG && fuzz ./device/protocol FuzzParseHeat; } &
 torn=$!
-go test -timeout 20m ./e2e ./... # the browser first: it takes longest, and mostly waits
+go test -timeout 20m ./e2e ./studio ./api ./... # the longest first
 code=$?
 if ! wait $torn; then
     cat "$said".*

@@ -423,3 +423,52 @@ func TestTheEndingGoesOutAndComesIn(t *testing.T) {
 		t.Errorf("it comes back changed:\n%s", difference(first, second))
 	}
 }
+
+// TestWhatAStopRefusesIsNotPlanned: neither by a rule nor by a label, before the client knows;
+// what the same order holds besides is planned, and what has begun goes on.
+func TestWhatAStopRefusesIsNotPlanned(t *testing.T) {
+	t.Parallel()
+	for name, x := range map[string]struct{ order, bad, then set }{
+		"a rule":  {set{"atRisk": "under3"}, set{"name": "Beads", "eaten": "nibbled", "joined": "dry"}, set{"peg": "1.6"}},
+		"a label": {set{"allergies": "nuts"}, set{"name": "Beads", "eaten": "mouthful", "joined": "pliable", "bagged": "yes"}, set{"dough": "marzipan"}},
+	} {
+		h := newHouse(t)
+		h.lot("White", "sugarPaste", "2 kg", set{"labelRead": "yes"})
+		h.lot("Flower", "flowerPaste", "500 g", set{"labelRead": "yes"})
+		h.lot("Almond", "marzipan", "2 kg", set{"holds": "nuts", "labelRead": "yes"})
+		o := h.order(nil)
+		planned := func(piece int64) (n int) {
+			for _, st := range h.steps("") {
+				if st.PieceID != nil && *st.PieceID == piece {
+					n++
+				}
+			}
+			return n
+		}
+		good := h.piece(o, h.mould(nil), set{"eaten": "mouthful"})
+		bead := h.mould(set{"name": "Bead", "lengthMM": "9 mm", "widthMM": "9 mm", "weighedG": "0.6 g"})
+		bad := h.piece(o, bead, x.bad)
+		h.must(studio.KindPiece, bad, x.then)
+		if planned(bad) == 0 {
+			t.Errorf("%s: nobody avoids anything yet: %v", name, h.line().LeftOut)
+		}
+		h.must(studio.KindCommission, o, x.order)
+		if planned(good) == 0 || planned(bad) != 0 {
+			t.Errorf("%s: %d steps of the good, %d of the one that is stopped: %v", name, planned(good), planned(bad), h.line().LeftOut)
+		}
+		l, err := h.Line(t.Context(), h.slug, plan.LineIn{})
+		h.ok(err)
+		if !slices.ContainsFunc(l.Troubles, func(x noun.Trouble) bool {
+			return x.Stops && strings.Contains(x.Says, "Beads") && strings.Contains(x.Says+x.Remedy, "plan")
+		}) {
+			v := h.view(o, bad)
+			t.Errorf("%s: nothing tells why: %+v\n%+v\n%+v\n%+v", name, l.Troubles, h.leaving(o).Card.Stops, v.Paste, v.Missing)
+		}
+		for _, s := range h.leaving(o).Card.Stops {
+			h.ok(h.Leaving.Clear(t.Context(), h.slug, o, s.Code, s.Because, "letter of 20 November"))
+		}
+		if planned(bad) == 0 {
+			t.Errorf("%s: the client knows, and it is not planned: %v", name, h.line().LeftOut)
+		}
+	}
+}

@@ -50,7 +50,7 @@ func (p *part) ask(g *Given) error {
 			p.given[name] = own
 			continue
 		}
-		if x, ok := answer[from].(float64); ok {
+		if x, ok := answer[from]; ok {
 			p.given[name] = x
 		}
 	}

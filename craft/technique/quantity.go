@@ -1,7 +1,9 @@
 package technique
 
 import (
+	"crypto/sha256"
 	"encoding/json"
+	"sync"
 
 	"dustyfern/craft/colour"
 	"dustyfern/craft/fault"
@@ -13,7 +15,7 @@ import (
 )
 
 // quantities are the topics that a technique may ask: a new one is one line.
-var quantities = map[string]func(in map[string]any) (map[string]any, error){
+var quantities = map[string]func(in map[string]any) (map[string]float64, error){
 	"colour.marble": quantity(colour.Marble),
 	"cut.area":      quantity(outline.Area),
 	"cut.circles":   quantity(outline.Circles),
@@ -36,12 +38,26 @@ var quantities = map[string]func(in map[string]any) (map[string]any, error){
 	"tier.studs":    quantity(tier.Studs),
 }
 
-// quantity makes a topic of a core function: an object in, an object out.
-func quantity[In, Out any](f func(In) (Out, error)) func(map[string]any) (map[string]any, error) {
-	return func(in map[string]any) (map[string]any, error) {
-		raw, err := json.Marshal(in)
+// mostAnswered is how many answers of one topic are kept.
+const mostAnswered = 1000
+
+// quantity makes a topic of a core function: an object in, the numbers of its answer out. An
+// answer follows from what was asked alone, and the same is asked at every plan and every look:
+// it is kept.
+func quantity[In, Out any](f func(In) (Out, error)) func(map[string]any) (map[string]float64, error) {
+	var lock sync.Mutex
+	answered := map[[sha256.Size]byte]map[string]float64{}
+	return func(in map[string]any) (map[string]float64, error) {
+		raw, err := json.Marshal(in) // the names in their order: the same question reads the same
 		if err != nil {
 			return nil, err
+		}
+		key := sha256.Sum256(raw)
+		lock.Lock()
+		out, ok := answered[key]
+		lock.Unlock()
+		if ok {
+			return out, nil
 		}
 		var question In
 		if err := json.Unmarshal(raw, &question); err != nil {
@@ -51,10 +67,34 @@ func quantity[In, Out any](f func(In) (Out, error)) func(map[string]any) (map[st
 		if err != nil {
 			return nil, err
 		}
-		if raw, err = json.Marshal(answer); err != nil {
+		if out, err = numbersOf(answer); err != nil {
 			return nil, err
 		}
-		var out map[string]any
-		return out, json.Unmarshal(raw, &out)
+		lock.Lock()
+		defer lock.Unlock()
+		if len(answered) >= mostAnswered {
+			clear(answered)
+		}
+		answered[key] = out
+		return out, nil
 	}
+}
+
+// numbersOf are the numbers of an answer by their names.
+func numbersOf(answer any) (map[string]float64, error) {
+	raw, err := json.Marshal(answer)
+	if err != nil {
+		return nil, err
+	}
+	var all map[string]any
+	if err := json.Unmarshal(raw, &all); err != nil {
+		return nil, err
+	}
+	out := map[string]float64{}
+	for name, v := range all {
+		if x, ok := v.(float64); ok {
+			out[name] = x
+		}
+	}
+	return out, nil
 }

@@ -58,7 +58,7 @@ func (s *Evening) portioning(tx journal.Tx, k *noun.Kitchen, now time.Time, st *
 	if err != nil {
 		return nil, err
 	}
-	w := b.Work(&c, &p)
+	w := b.Reckon(&c, &p)
 	out := &portioned{balls: st.Run().Balls, reader: read.Reader{K: k}}
 	if w.Way != nil {
 		out.pairs = w.Way.Pairs

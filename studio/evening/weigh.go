@@ -58,7 +58,7 @@ func (s *Evening) pressOf(tx journal.Tx, k *noun.Kitchen, now time.Time, op stri
 	if err != nil {
 		return nil, nil, err
 	}
-	w := b.Work(&c, &p)
+	w := b.Reckon(&c, &p)
 	if w.Tool == nil {
 		return nil, nil, fault.New(fault.Contradiction, "op", "Only what is shaped with a tool is weighed here.")
 	}

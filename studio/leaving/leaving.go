@@ -128,7 +128,7 @@ func gathered(tx journal.Tx, k *noun.Kitchen, now time.Time, id int64) (*order, 
 	}
 	g := &order{b: b, c: c}
 	for i := range ps {
-		g.all = append(g.all, b.Work(&c, &ps[i]))
+		g.all = append(g.all, b.Reckon(&c, &ps[i]))
 	}
 	steps, err := tx.Steps(id)
 	g.steps = work.Derived(steps, k, now)

@@ -157,13 +157,23 @@ const (
 func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*noun.Piece) error {
 	o := &ordered{c: c, id: fmt.Sprintf("c%d", c.ID), made: map[int64]*madePiece{}}
 	o.assembly = bench.Batch{ID: o.id + ".assembly", Commission: o.id, Piece: "assembly", FreshWeight: new(0.0)}
-	for _, p := range pieces {
+	works := make([]*work.Reckoned, len(pieces))
+	for i, p := range pieces {
 		if err := ctx.Err(); err != nil {
 			return err
 		}
-		w := l.b.Work(c, p)
+		works[i] = l.b.Reckon(c, p)
+	}
+	refused := l.stops(o, works)
+	for i, p := range pieces {
+		if err := ctx.Err(); err != nil {
+			return err
+		}
+		w := works[i]
 		why := noun.LeftOutLine{Stage: "pieces"}
 		switch {
+		case refused[p.ID] != "":
+			why.Say, why.Stage, why.Code = refused[p.ID], "leaving", stopped
 		case w.View.Missing != "":
 			why.Say = w.View.Missing
 		case w.Batch.Make == 0:
@@ -195,8 +205,8 @@ func (l *liner) commission(ctx context.Context, c *noun.Commission, pieces []*no
 		o.made[p.ID] = &madePiece{w: w, batches: bs}
 		o.order = append(o.order, p.ID)
 	}
-	l.labels(o)
-	l.stops(o)
+	l.labels(o, slices.DeleteFunc(works, func(w *work.Reckoned) bool { return o.made[w.Piece.ID] == nil && refused[w.Piece.ID] == "" }))
+	l.boardOf(o)
 	l.dropWholes(o, pieces)
 	if len(o.order) == 0 {
 		return nil

@@ -64,45 +64,71 @@ func board(tx journal.Tx, k *noun.Kitchen, now time.Time) ([]laidOn, error) {
 	return out, nil
 }
 
-// stops finds the rules that stop an order, and that the client does not know of yet.
-func (l *liner) stops(o *ordered) {
+// stopped is the code of a piece that a stop keeps off the plan.
+const stopped = "stop"
+
+// offPlan says what a stop does to the pieces that bring it.
+const offPlan = "It is not in the plan before that is settled. "
+
+// stops finds what refuses an order and that the client does not know of yet, and why the
+// pieces that bring it are kept off the plan, by piece. What has begun stays: it lies there,
+// and the order may not go.
+func (l *liner) stops(o *ordered, works []*work.Reckoned) map[int64]string {
 	c := o.c
+	refused := map[int64]string{}
 	var all []*work.Reckoned
-	for _, id := range o.order {
-		if w := o.made[id].w; w.Wanted > 0 {
+	for _, w := range works {
+		if w.Wanted > 0 {
 			all = append(all, w)
+		}
+		label, err := l.b.Label(w)
+		if err != nil {
+			continue // it is said where the piece is
+		}
+		for _, x := range label.Conflicts {
+			if x.Refused && !work.Knows(c, &x) && len(l.begunNos(w.Piece.ID)) == 0 {
+				refused[w.Piece.ID] = fmt.Sprintf("it holds %s, by %s.", read.WordsOf([]string{x.Found})[0], work.BySays(x.Via))
+			}
 		}
 	}
 	for _, s := range l.b.Stops(c, all) { // what the labels say stands above
 		if strings.Contains(s.Code, ":") || c.Leaves.ClearedOf(s.Code, s.Because) != nil {
 			continue
 		}
-		l.wrong = append(l.wrong, noun.Trouble{Code: "stop", CommissionID: c.ID, Says: l.b.Reader.Say(s.Says), Remedy: l.b.Reader.Say(s.WayOn), Do: "Before it goes", To: pageOf(c.ID, "leaving")})
+		x := noun.Trouble{Code: stopped, CommissionID: c.ID, Says: l.b.Reader.Say(s.Says), Remedy: l.b.Reader.Say(s.WayOn), Do: "Before it goes", To: pageOf(c.ID, "leaving")}
+		var off []string
+		for i, w := range all {
+			if l.b.Brings(c, w, s.Code) && len(l.begunNos(w.Piece.ID)) == 0 {
+				refused[w.Piece.ID] = s.Says
+				off = append(off, work.NameAmong(all, i))
+			}
+		}
+		if len(off) > 0 {
+			x.Stops = true
+			x.Says += fmt.Sprintf(" Off the plan until it is settled: %s.", read.List(off))
+		}
+		l.wrong = append(l.wrong, x)
 	}
+	return refused
 }
 
-// labels finds what of the labels meets the table of an order: what is in it, what was
-// never read, and what lay on the board.
-func (l *liner) labels(o *ordered) {
+// labels finds what of the labels meets the table of an order: what is in it, and what was
+// never read.
+func (l *liner) labels(o *ordered, works []*work.Reckoned) {
 	c := o.c
 	if len(c.Avoids()) == 0 {
 		return
 	}
-	add := func(x noun.Trouble) {
-		x.CommissionID = c.ID
-		l.wrong = append(l.wrong, x)
-	}
 	var unread []*noun.Lot
-	for _, id := range o.order {
-		w := o.made[id].w
+	for _, w := range works {
 		label, err := l.b.Label(w)
 		if err != nil {
-			continue // it is said where the piece is
+			continue
 		}
 		for _, x := range label.Conflicts {
 			if x.Refused && !work.Knows(c, &x) {
-				add(noun.Trouble{Code: "allergen", PieceID: id, Stops: true, Says: fmt.Sprintf("%s: %s, by %s.", w.Piece.Name, read.WordsOf([]string{x.Found})[0], work.BySays(x.Via)),
-					Remedy: "Take another for it, or have the client agree in writing.", Do: "Its paste", To: pageOf(c.ID, "paste") + fmt.Sprintf("?piece=%d", id)})
+				l.wrong = append(l.wrong, noun.Trouble{Code: "allergen", CommissionID: c.ID, PieceID: w.Piece.ID, Stops: true, Says: fmt.Sprintf("%s: %s, by %s.", w.Piece.Name, read.WordsOf([]string{x.Found})[0], work.BySays(x.Via)),
+					Remedy: offPlan + "Take another for it, or have the client agree in writing.", Do: "Its paste", To: pageOf(c.ID, "paste") + fmt.Sprintf("?piece=%d", w.Piece.ID)})
 			}
 		}
 		for _, lot := range label.Unread {
@@ -116,10 +142,9 @@ func (l *liner) labels(o *ordered) {
 		if n := len(unread) - 1; n > 0 {
 			names += fmt.Sprintf(" and of %d more", n)
 		}
-		add(noun.Trouble{Code: "label", Says: fmt.Sprintf("Nobody has read the label of %s, and this table avoids %s.", names, read.List(read.WordsOf(c.Avoids()))),
+		l.wrong = append(l.wrong, noun.Trouble{Code: "label", CommissionID: c.ID, Says: fmt.Sprintf("Nobody has read the label of %s, and this table avoids %s.", names, read.List(read.WordsOf(c.Avoids()))),
 			Remedy: "Read it, tick what it names.", Do: "Read its label", To: fmt.Sprintf("pantry?lot=%d", unread[0].ID)})
 	}
-	l.boardOf(o, add)
 }
 
 // boards keeps the colours of an order that avoids what the paste of another holds apart
@@ -189,7 +214,7 @@ func (l *liner) freeOf(id string, free []string) string {
 }
 
 // boardOf says what lay on the board that this table must not find.
-func (l *liner) boardOf(o *ordered, add func(noun.Trouble)) {
+func (l *liner) boardOf(o *ordered) {
 	toCome := false
 	for _, id := range o.order {
 		for _, b := range o.made[id].batches {
@@ -206,7 +231,7 @@ func (l *liner) boardOf(o *ordered, add func(noun.Trouble)) {
 				continue
 			}
 			x := l.onBoard[i]
-			add(noun.Trouble{Code: "allergen", Says: fmt.Sprintf("%s lay on the board, %s: it holds %s.", x.lot.Name, l.b.Reader.Time(x.at, l.b.Now), word),
+			l.wrong = append(l.wrong, noun.Trouble{Code: "allergen", CommissionID: o.c.ID, Says: fmt.Sprintf("%s lay on the board, %s: it holds %s.", x.lot.Name, l.b.Reader.Time(x.at, l.b.Now), word),
 				Remedy: "Wash board, pin and hands and take fresh bags before anything of this order is begun.", Do: "They are washed", Act: "washed"})
 		}
 	}

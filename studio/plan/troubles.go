@@ -178,6 +178,9 @@ func (t *troubles) planned(sum *noun.Summary) {
 		if l.Code == "never" && slices.Contains(t.nevers, l.PieceID) {
 			continue // told by what lies there
 		}
+		if l.Code == stopped {
+			continue // told by what stops it
+		}
 		x := noun.Trouble{Code: cmp.Or(l.Code, "cannot"), CommissionID: l.CommissionID, PieceID: l.PieceID, Says: l.Say, Remedy: "It is not in the plan before that is settled.", Stops: true, Do: "Its pieces", To: pageOf(l.CommissionID, cmp.Or(l.Stage, "pieces"))}
 		if l.PieceID != 0 {
 			x.To += fmt.Sprintf("?piece=%d", l.PieceID)

@@ -268,7 +268,7 @@ func inFreezer(b *work.Means, o *noun.Commission, p *noun.Piece, st *noun.Step, 
 			continue
 		}
 		if dew == "" {
-			if v := b.Work(o, p).View.Dry; v != nil && len(v.Dew) > 0 {
+			if v := b.Reckon(o, p).View.Dry; v != nil && len(v.Dew) > 0 {
 				dew = v.Dew[0]
 			}
 		}

@@ -299,7 +299,8 @@ func (b *Means) useDough(w *Reckoned, v *PasteView) {
 		}
 	}
 	if len(w.Uses) == 0 {
-		v.Short = "There is no such dough in the pantry that may be used here."
+		w.Buys = []MixPart{{Name: read.PasteName(w.Piece.Dough), Kind: w.Piece.Dough, Grams: w.Batch.PasteG}}
+		v.Short = b.Reader.Say("There is no such dough in the pantry that may be used here." + b.buySays(w, w.Buys))
 	}
 	v.PegSays = read.PasteName(w.Piece.Dough)
 	v.Rest = "A day after making it is firm enough to mould."

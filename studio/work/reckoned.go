@@ -107,10 +107,10 @@ type MixPart struct {
 	Kind  string // of what is not there
 }
 
-// Work computes a piece from end to end; what cannot be computed yet is said
-// in the view, never guessed.
+// Work computes a piece from end to end, with all that a window shows of it; what cannot be
+// computed yet is said in the view, never guessed.
 func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Reckoned {
-	w := b.Mixed(c, p)
+	w := b.Reckon(c, p)
 	w.View.Fields = b.PieceViews(c, p)
 	for _, f := range read.PasteFields {
 		w.View.Settings[f.Name] = f.Text(b.Reader, p, b.Now)
@@ -124,15 +124,25 @@ func (b *Means) Work(c *noun.Commission, p *noun.Piece) *Reckoned {
 	w.View.Paste.Sides = b.sidesOf(w)
 	w.View.Paste.Knead = b.kneadSteps(w)
 	if w.Way != nil {
-		b.dry(w)
-		b.chain(w)
 		b.makeViews(w)
-	}
-	b.cautions(w)
-	if w.Way != nil {
 		w.View.Finish = b.finishStage(w)
 		w.View.Join = b.Join(w)
 	}
+	return w
+}
+
+// Reckon computes what a plan is made from: grams, drying, the chain and the cautions, without
+// what a window offers besides, which costs as much again.
+func (b *Means) Reckon(c *noun.Commission, p *noun.Piece) *Reckoned {
+	w := b.Mixed(c, p)
+	if w.View.Paste == nil {
+		return w
+	}
+	if w.Way != nil {
+		b.dry(w)
+		b.chain(w)
+	}
+	b.cautions(w)
 	return w
 }
 

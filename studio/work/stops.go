@@ -100,6 +100,17 @@ func (b *Means) Stops(c *noun.Commission, all []*Reckoned) (out []Stop) {
 	return out
 }
 
+// Brings tells whether a piece of an order brings a rule that stops.
+func (b *Means) Brings(c *noun.Commission, w *Reckoned, stop string) bool {
+	for _, on := range []string{"brief", "paste", "step", "card"} {
+		found, err := caution.Cautions(b.AsksOf(c, []*Reckoned{w}, on))
+		if err == nil && slices.ContainsFunc(found.Cautions, func(p caution.Prompt) bool { return p.ID == stop && p.Level == caution.Stop }) {
+			return true
+		}
+	}
+	return false
+}
+
 // codeOf, becauseOf and keyOf name what the table avoids and where it comes from.
 func codeOf(x *caution.Conflict) string {
 	if x.Refused {
