@@ -9,7 +9,7 @@ UI_FILES := $(shell find ui/src ui/public -type f) ui/index.html ui/vite.config.
 # what runs beside one another, tried again with the detector of races
 RACED := 'TwoWindows|EveryWindow|HundredWindows|ManyWindows|Stream|Crowd|Served|Planner|ManyHands|Twice|Errors|Source|Readings|Killed'
 
-.PHONY: start test lint shots check
+.PHONY: start test lint shots check ahead
 
 # start the application on http://127.0.0.1:8017
 start: check bin/dustyfern
@@ -17,11 +17,18 @@ start: check bin/dustyfern
 	@exec ./bin/dustyfern start
 
 # every test, with the checks of the code
-test: check bin/dustyfern
+test: check
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
+	@$(MAKE) --no-print-directory -j2 ahead bin/dustyfern
 	@sh scripts/lint.sh
 	@sh scripts/test.sh
 	go test -race -timeout 10m -run $(RACED) ./device ./store ./studio ./api
+
+# what does not wait for the interface is compiled while its packages come
+ahead:
+	@go build ./craft/... ./device/... ./localpg ./store/... ./studio/... ./reckon
+	@go tool -modfile=tools/go.mod staticcheck -version >/dev/null
+	@go test -race -run XXX ./device ./store ./studio >/dev/null
 
 lint: check bin/dustyfern
 	@sh scripts/lint.sh

@@ -3,6 +3,7 @@ package store
 import (
 	"fmt"
 	"reflect"
+	"slices"
 	"strings"
 
 	"gorm.io/gorm"
@@ -63,6 +64,7 @@ func (t *tx) Library() (*technique.Library, error) {
 	}
 	var more []*technique.Technique
 	for i := range ways {
+		ways[i].Definition.From = originOf(ways, ways[i].FromKey)
 		more = append(more, ways[i].Definition)
 	}
 	l, err := t.store.Library.With(more...)
@@ -73,6 +75,18 @@ func (t *tx) Library() (*technique.Library, error) {
 	t.store.libraries.Store(key, l)
 	t.library = l
 	return l, nil
+}
+
+// originOf follows copies of copies to the way of ours that they come from.
+func originOf(ways []noun.OwnWay, key string) string {
+	for range ways {
+		i := slices.IndexFunc(ways, func(w noun.OwnWay) bool { return w.Key == key })
+		if i < 0 {
+			break
+		}
+		key = ways[i].FromKey
+	}
+	return key
 }
 
 func (t *tx) OwnWays() ([]noun.OwnWay, error) {

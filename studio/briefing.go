@@ -83,28 +83,24 @@ func consequences(c *noun.Commission, lots []noun.Lot, r read.Reader) []work.Con
 	}
 	for _, a := range c.Allergies {
 		names := holding(func(l *noun.Lot) bool { return slices.Contains(l.Label().Holds, a) })
-		out = append(out, work.Consequence{What: a, Says: r.Say(says(names, "no label of the pantry names it") + "; a board, pin and bags of their own, washed first"), Out: noun.Some(names)})
+		out = append(out, work.Consequence{What: a, Says: r.Say(says(names, "no label of the pantry names it") + "; " + caution.Instead("allergy")), Out: noun.Some(names)})
 	}
 	for _, a := range c.Without {
 		names := holding(func(l *noun.Lot) bool {
 			label := l.Label()
 			return slices.ContainsFunc(caution.Means(a), func(w string) bool { return slices.Contains(label.Asks, w) || slices.Contains(label.Holds, w) })
 		})
-		out = append(out, work.Consequence{What: "nothing of " + read.WordsOf([]string{a})[0], Says: r.Say(says(names, withoutNone[a]) + withoutDo[a]), Out: noun.Some(names)})
+		none := "no label of the pantry names any"
+		if a == "alcohol" {
+			none = "none is in the pantry"
+		}
+		out = append(out, work.Consequence{What: "nothing of " + read.WordsOf([]string{a})[0], Says: r.Say(says(names, none) + "; " + caution.Instead(a)), Out: noun.Some(names)})
 	}
 	if c.ForChildren() {
-		out = append(out, work.Consequence{What: "children", Says: r.Say("small and hard pieces can choke: larger, softer, or off their portions; no wires, picks or beads within reach"), Out: []string{}})
+		out = append(out, work.Consequence{What: "children", Says: r.Say(caution.Instead("children")), Out: []string{}})
 	}
 	return out
 }
-
-// withoutNone and withoutDo are what is said when the pantry holds nothing of what is
-// left out, and what to do instead.
-var (
-	withoutNone = map[string]string{"alcohol": "none is in the pantry", "animal": "no label of the pantry names any", "gelatine": "no label of the pantry names it", "maize": "no label of the pantry names it", "citrus": "no label of the pantry names it", noun.Colourings: "no label of the pantry names them"}
-	withoutDo   = map[string]string{"alcohol": "; paint with gel or water, fix dust with steam", "animal": "; no gelatine, shellac, glycerine of animals or insect red; read every label", "gelatine": "; no home-made gelatine mould; read the labels of glue and marshmallow paste",
-		"maize": "; dust with another starch, read the label of icing sugar", "citrus": "; clear spirit instead of extract", noun.Colourings: "; colour as the paste comes, or from what their guests take"}
-)
 
 // mostNamed is how many lots one consequence names.
 const mostNamed = 4

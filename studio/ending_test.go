@@ -7,6 +7,7 @@ import (
 	"strings"
 	"testing"
 
+	"dustyfern/craft/technique"
 	"dustyfern/studio"
 	"dustyfern/studio/leaving"
 	"dustyfern/studio/mending"
@@ -98,6 +99,44 @@ func TestTonesAreStepsAndComeOutOfThePantry(t *testing.T) {
 	h.refused(h.tones(p, tone("high", 20, 2, shell)), "passes[0].lots", "holds crustaceans")
 	if n := len(h.pieceRow(p).Finish.Passes); n != 4 {
 		t.Errorf("%d tones after what was refused", n)
+	}
+}
+
+// TestDustIsOnTheShoppingList: what the tones of open orders take is claimed and bought like
+// paste, and what was brushed on already is not wanted again.
+func TestDustIsOnTheShoppingList(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	moss := h.dust("Moss", "petalDust", "#6F7F3F", set{"massG": "0.02 g"})
+	p := h.piece(o, m, set{"wanted": "40"})
+	h.ok(h.tones(p, tone("base", 100, 2, moss)))
+	dust := func() (need, short string) {
+		n, err := h.Needs(t.Context(), h.slug)
+		h.ok(err)
+		for _, l := range n.Commissions[0].Lines {
+			if l.Name == "Moss" {
+				need = l.Need
+			}
+		}
+		for _, l := range n.Shopping {
+			if l.Name == "Moss" {
+				short = l.Short.Text
+			}
+		}
+		return need, short
+	}
+	if need, short := dust(); need == "" || short == "" {
+		t.Errorf("%q of moss wanted, %q short", need, short)
+	}
+	h.must(studio.KindLot, moss, set{"massG": "5 g"})
+	if need, short := dust(); need == "" || short != "" {
+		t.Errorf("%q of moss wanted of 5 g, %q short", need, short)
+	}
+	for _, kind := range []string{"knead", "press", "dust"} {
+		h.finish(kind)
+	}
+	if need, _ := dust(); need != "" {
+		t.Errorf("%q of moss wanted after the dusting", need)
 	}
 }
 
@@ -470,5 +509,50 @@ func TestWhatAStopRefusesIsNotPlanned(t *testing.T) {
 		if planned(bad) == 0 {
 			t.Errorf("%s: the client knows, and it is not planned: %v", name, h.line().LeftOut)
 		}
+	}
+}
+
+// TestACopiedWayIsStillWhatItWas: hot sugar burns under whatever name a studio gave it, and
+// what goes wrong in a copy is known as of what it was copied from; so in a copy of a copy.
+func TestACopiedWayIsStillWhatItWas(t *testing.T) {
+	t.Parallel()
+	h, _, o := stocked(t)
+	p := h.make(studio.KindPiece, o, h.madeWith(technique.Ours.Of("T24")))
+	codes := func() (out []string) {
+		for _, c := range h.view(o, p).Cautions {
+			out = append(out, c.Code)
+		}
+		return out
+	}
+	was := codes()
+	if !slices.Contains(was, "hotSugar") {
+		t.Fatalf("%v", was)
+	}
+	first, err := h.CopyWay(t.Context(), h.slug, "T24", "Our lamps")
+	h.ok(err)
+	second, err := h.CopyWay(t.Context(), h.slug, first, "Winter lamps")
+	h.ok(err)
+	for _, key := range []string{first, second} {
+		h.must(studio.KindPiece, p, set{"technique": key})
+		if got := codes(); !slices.Equal(got, was) {
+			t.Errorf("%s: %v, want %v", key, got, was)
+		}
+	}
+	steps := h.steps("")
+	v, err := h.Mending.Read(t.Context(), h.slug, mending.Asked{Op: steps[0].Op})
+	h.ok(err)
+	if v.About.Technique != "T24" {
+		t.Errorf("a copy of a copy of T24 goes wrong as %q", v.About.Technique)
+	}
+	v, err = h.Mending.Read(t.Context(), h.slug, mending.Asked{})
+	h.ok(err)
+	n := 0
+	for _, x := range v.Techniques {
+		if x.Code == "T24" {
+			n++
+		}
+	}
+	if n != 1 {
+		t.Errorf("T24 is offered %d times", n)
 	}
 }

@@ -82,35 +82,32 @@ func (t Table) Says() string {
 // Brief is what holds for the whole order.
 func Brief(t Table) []Caution {
 	var out []Caution
-	if len(t.Allergies) > 0 {
-		out = append(out, Caution{"allergy", "Allergy at the table: " + strings.Join(t.Allergies, ", ") + ". A board, pin and bag of their own; read every label.", true})
-	}
-	for _, w := range t.Without {
-		if say := withoutSays[w]; say != "" {
-			out = append(out, Caution{w, say, true})
+	put := func(code, word string) {
+		if says := briefs[word].says; says != "" {
+			out = append(out, Caution{code, strings.ReplaceAll(says, "{list}", strings.Join(t.Allergies, ", ")), true})
 		}
 	}
+	if len(t.Allergies) > 0 {
+		put("allergy", "allergy")
+	}
+	for _, w := range t.Without {
+		put(w, w)
+	}
 	if slices.Contains(t.AtRisk, "under3") {
-		out = append(out, Caution{"under3", "Children under three eat: nothing small and hard; leave it out, or make it larger.", true})
+		put("under3", "under3")
 	}
 	if len(t.AtRisk) > 0 {
-		out = append(out, Caution{"rawEgg", "Guests at risk: no raw egg white; gum glue, or pasteurised.", true})
+		put("rawEgg", "atRisk")
 	}
 	if t.Children {
-		out = append(out, Caution{"children", "Children eat: beads, hard dried pieces and shards can choke and hurt teeth. Say so, enlarge or leave out.", true})
+		put("children", "children")
 	}
 	return out
 }
 
-// withoutSays is what follows when something is left out.
-var withoutSays = map[string]string{
-	"alcohol":    "No alcohol: no spirit, no extract. Gel or water instead.",
-	"animal":     "Nothing of animals: no egg, milk or gelatine, no shellac, no insect red; glycerine may be of animals. Read every label.",
-	"gelatine":   "No gelatine: it is animal, and glycerine may be. Read the labels of marshmallow paste and glue.",
-	"maize":      "No maize: most sugar pastes, icing sugar and cornflour hold it. Read the labels; another starch for the board.",
-	"citrus":     "No citrus: no extract. Clear spirit or water instead.",
-	"colourings": "No colourings: as the paste comes, or colours that these guests take.",
-}
+// Instead is what to do for somebody who eats, or does not eat something; "" for a word of
+// which the table says nothing.
+func Instead(word string) string { return briefs[word].do }
 
 // Piece is what holds for one piece, beside its paste and on the sheet.
 func Piece(c Case) []Caution {

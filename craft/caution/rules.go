@@ -30,7 +30,22 @@ var (
 	rules                        = readRules(safetyTable)
 	techniqueWords, materialWord = readBrings(safetyTable)
 	ruleWords                    = wordsOfRules()
+	briefs                       = readBriefs(safetyTable)
 )
+
+// brief is what follows from who eats: what it says, and what to do.
+type brief struct{ says, do string }
+
+func readBriefs(table string) map[string]brief {
+	out := map[string]brief{}
+	for _, cells := range rowsOf(table, "B") {
+		if len(cells) != 4 || slices.Contains(cells, "") || out[cells[1]].says != "" {
+			panic(fmt.Sprintf("safety.txt: %q is no line of a brief", cells))
+		}
+		out[cells[1]] = brief{cells[2], cells[3]}
+	}
+	return out
+}
 
 var (
 	places  = []string{"brief", "paste", "step", "card"}

@@ -78,3 +78,34 @@ func TestTheGauge(t *testing.T) {
 		}
 	}
 }
+
+// TestTheBriefIsOfTheTable: each word that a brief may carry has its line, with what to do.
+func TestTheBriefIsOfTheTable(t *testing.T) {
+	for _, w := range append([]string{"colourings"}, Asked...) {
+		if got := Brief(Table{Without: []string{w}}); len(got) != 1 || got[0].Code != w || got[0].Say == "" || Instead(w) == "" {
+			t.Errorf("without %s: %+v, instead %q", w, got, Instead(w))
+		}
+	}
+	whole := Brief(Table{Allergies: []string{"nuts", "egg"}, AtRisk: []string{"under3"}, Children: true})
+	if len(whole) != 4 || !strings.Contains(whole[0].Say, "table: nuts, egg. ") {
+		t.Errorf("%+v", whole)
+	}
+	for _, w := range []string{"allergy", "children", "under3", "atRisk"} {
+		if Instead(w) == "" {
+			t.Errorf("nothing is said to do of %s", w)
+		}
+	}
+	if got := Brief(Table{Without: []string{"sunshine"}}); len(got) != 0 || Instead("sunshine") != "" {
+		t.Errorf("%+v", got)
+	}
+	for _, torn := range []string{"B|allergy|Twice.|do", "B|nobody|says", "B|nobody||do"} {
+		func() {
+			defer func() {
+				if recover() == nil {
+					t.Errorf("%q was read", torn)
+				}
+			}()
+			readBriefs(safetyTable + torn + "\n")
+		}()
+	}
+}

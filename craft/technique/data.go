@@ -290,6 +290,7 @@ type Technique struct {
 	Joins     []Join             `json:"joins"`
 	Faults    []Fault            `json:"faults"`
 	Example   *Example           `json:"example,omitempty"`
+	From      string             `json:"-"` // key of the way of ours that a studio's own was copied from
 	expresses map[string]Expression
 	lead      int // the tool that gives a piece its shape, by its place; -1: none
 }

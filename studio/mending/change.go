@@ -72,7 +72,10 @@ func setsOf(ch rescue.Change, w *work.Reckoned) map[string]string {
 	case ch.Target == "plan" && strings.HasPrefix(ch.Change, "add a chill"):
 		return map[string]string{"chill": "yes"}
 	case ch.Target == "paste" && strings.HasPrefix(ch.Change, "strength up"):
-		if need := rescue.Needs(work.TechniqueCode(keyOf(w))); need > w.Strength && w.Strength > 0 {
+		if w.Way == nil {
+			return nil
+		}
+		if need := rescue.Needs(work.TechniqueCode(w.Way)); need > w.Strength && w.Strength > 0 {
 			return map[string]string{"peg": fmt.Sprintf("%.2f", need)}
 		}
 	}
@@ -126,7 +129,7 @@ func keyOfCode(a *journal.Acting, code string) string {
 		return code
 	}
 	for _, t := range lib.All() {
-		if work.TechniqueCode(t.Key) == code {
+		if work.TechniqueCode(t) == code {
 			return t.Key
 		}
 	}

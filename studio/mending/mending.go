@@ -171,7 +171,7 @@ func about(tx journal.Tx, k *noun.Kitchen, now time.Time, asked Asked) (*found, 
 				return nil, err
 			}
 			if f.w != nil && f.w.Way != nil {
-				code = work.TechniqueCode(f.w.Way.Key)
+				code = work.TechniqueCode(f.w.Way)
 				f.about.Made = work.NameOf(read.Reader{K: k}, f.w.Way.Names)
 			}
 		}
@@ -316,7 +316,7 @@ func (f *found) begin(tx journal.Tx, k *noun.Kitchen, now time.Time, asked Asked
 			return err
 		}
 		for _, t := range lib.All() {
-			if code := work.TechniqueCode(t.Key); rescue.Knows(code) {
+			if code := work.TechniqueCode(t); t.From == "" && rescue.Knows(code) {
 				out.Techniques = append(out.Techniques, read.Option{Code: code, Say: work.NameOf(read.Reader{K: k}, t.Names)})
 			}
 		}

@@ -249,17 +249,7 @@ func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want,
 			n.view.LeftOut = append(n.view.LeftOut, p.Name+", "+c.Title)
 		}
 		done := kneadedShare(n.b, w)
-		for _, u := range parts {
-			kind, name, swatch, g := u.Kind, u.Name, "", u.Grams*(1-done)
-			if u.Lot != nil {
-				kind, g = u.Lot.Kind, u.Grams-n.b.Taken[p.ID][u.Lot.ID]
-				if u.Lot.Swatch != nil {
-					swatch = *u.Lot.Swatch
-				}
-			}
-			if g <= work.Enough {
-				continue
-			}
+		put := func(lot *noun.Lot, kind, name, swatch string, g float64) {
 			key := kind
 			if swatch != "" {
 				key = name
@@ -275,7 +265,24 @@ func (n *needing) wants(c *noun.Commission, pieces []*noun.Piece) (list []*want,
 			}
 			x.need += g
 			x.of = append(x.of, noun.Named{Name: p.Name, Text: n.b.Reader.Mass(g)})
-			claims = append(claims, claim{x, p.ID, c, u.Lot, kind, swatch, g})
+			claims = append(claims, claim{x, p.ID, c, lot, kind, swatch, g})
+		}
+		for _, u := range parts {
+			kind, name, swatch, g := u.Kind, u.Name, "", u.Grams*(1-done)
+			if u.Lot != nil {
+				kind, g, swatch = u.Lot.Kind, u.Grams-n.b.Taken[p.ID][u.Lot.ID], work.OrEmpty(u.Lot.Swatch)
+			}
+			if g > work.Enough {
+				put(u.Lot, kind, name, swatch, g)
+			}
+		}
+		f := n.b.Finishing(w) // dust and metal come out of the pantry as the paste does
+		for _, u := range slices.Concat(f.Uses, f.CoatUses) {
+			i := slices.IndexFunc(n.b.Lots, func(l noun.Lot) bool { return l.ID == u.Lot })
+			if g := u.G - n.b.Taken[p.ID][u.Lot]; i >= 0 && g > work.Enough {
+				l := &n.b.Lots[i]
+				put(l, l.Kind, l.Name, work.OrEmpty(l.Swatch), g)
+			}
 		}
 	}
 	return list, claims

@@ -394,7 +394,7 @@ func weighedOf(m *noun.Tool, r read.Reader) string {
 func (b *Means) CaseOf(w *Reckoned) caution.Case {
 	c := caution.Case{Table: w.order.Table(), Eaten: w.Piece.Eaten, Materials: b.MaterialsOf(w)}
 	if w.Way != nil {
-		c.Technique = TechniqueCode(w.Way.Key)
+		c.Technique = TechniqueCode(w.Way)
 	}
 	c.Brittle = w.dose != nil && w.dose.Brittle
 	if w.Chilled {
@@ -412,8 +412,10 @@ func (b *Means) CaseOf(w *Reckoned) caution.Case {
 	return c
 }
 
-// TechniqueCode is a way of making as the tables of rescue and safety call it: T1 of T01.
-func TechniqueCode(key string) string {
+// TechniqueCode is a way of making as the tables of rescue and safety call it: T1 of T01 and
+// of what a studio copied from it.
+func TechniqueCode(t *technique.Technique) string {
+	key := cmp.Or(t.From, t.Key)
 	if len(key) == 3 && key[0] == 'T' {
 		return "T" + strings.TrimLeft(key[1:], "0")
 	}
