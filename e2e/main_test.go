@@ -23,6 +23,8 @@ import (
 	"github.com/go-rod/rod/lib/launcher"
 	"github.com/go-rod/rod/lib/proto"
 	"github.com/go-rod/rod/lib/utils"
+
+	"dustyfern/store/storetest/memory"
 )
 
 const tuesdayEvening = "2026-11-24T20:12:00Z"
@@ -44,7 +46,7 @@ var (
 func TestMain(m *testing.M) { os.Exit(run(m)) }
 
 func run(m *testing.M) int {
-	dir, err := os.MkdirTemp("", "dfe2e")
+	dir, err := os.MkdirTemp(memory.Dir(), "dfe2e")
 	if err != nil {
 		fmt.Println(err)
 		return 1
@@ -76,7 +78,8 @@ func run(m *testing.M) int {
 		Leakless(false).
 		UserDataDir(filepath.Join(dir, "chrome")).
 		NoSandbox(os.Geteuid() == 0).
-		Set("force-prefers-reduced-motion"). // what moves is drawn sixty times a second, for nobody
+		Set("force-prefers-reduced-motion").     // what moves is drawn sixty times a second, for nobody
+		Set("js-flags", "--no-opt --no-maglev"). // no window lives long enough for its script to be made fast
 		Set("disable-gpu").Set("disable-quic").Set("no-first-run").
 		Set("disable-background-networking").
 		// tests run beside one another: a window behind another is as awake as the one in front
@@ -151,7 +154,7 @@ func begin() error {
 // folder is a data folder of a test's own, as it is after a first start.
 func folder(t testing.TB) string {
 	t.Helper()
-	data, err := os.MkdirTemp("", "dfdata")
+	data, err := os.MkdirTemp(memory.Dir(), "dfdata")
 	if err != nil {
 		t.Fatal(err)
 	}

@@ -16,6 +16,7 @@ import (
 
 	"dustyfern/localpg"
 	"dustyfern/store"
+	"dustyfern/store/storetest/memory"
 )
 
 // Word is the password of the application's role in the tests' cluster.
@@ -30,7 +31,7 @@ var (
 // package; it returns what os.Exit wants.
 func Run(m *testing.M) int {
 	ctx := context.Background()
-	dir, err := os.MkdirTemp("", "dfpg")
+	dir, err := os.MkdirTemp(memory.Dir(), "dfpg")
 	if err == nil {
 		defer os.RemoveAll(dir)
 		cluster, err = localpg.Start(ctx, localpg.Options{Dir: dir, DieWithUs: true})
