@@ -243,7 +243,7 @@ func TestDocumentsThroughTheDoor(t *testing.T) {
 		return resp.StatusCode
 	}
 	var seen document.Preview
-	if status := send("/studios/import/look", doc, &seen); status != 200 || seen.Pieces != 27 {
+	if status := send("/studios/import/look", doc, &seen); status != 200 || seen.Pieces != 28 {
 		t.Errorf("%d %+v", status, seen)
 	}
 	var row document.StudioRow

@@ -127,6 +127,12 @@ func TestFourOrdersFromBriefToCard(t *testing.T) {
 		see(t, page, "The pieces")
 		if x.stop != "" {
 			see(t, page, x.stop)
+			if x.tool == bead { // by a rule: nothing of it is planned before
+				p.to(page, at+"line")
+				see(t, page, "Off the plan until it is settled: Pieces.")
+				p.to(page, at+"leaving")
+			}
+			page.MustElement(".stop") // the list, not only the trouble above
 			for page.MustEval(`() => [...document.querySelectorAll('.stop:not(.cleared)')].length`).Int() > 0 {
 				n := page.MustEval(`() => document.querySelectorAll('.stop.cleared').length`).Int()
 				press(page, "^The client knows, in writing$")
@@ -137,6 +143,10 @@ func TestFourOrdersFromBriefToCard(t *testing.T) {
 		}
 		see(t, page, "Ready to go")
 		see(t, page, "Labels first")
+		p.to(page, at+"line")
+		see(t, page, "Knead")
+		p.to(page, at+"leaving")
+		see(t, page, "Ready to go")
 		for _, size := range []string{"a6", "a4"} {
 			pages := page.MustEval(`async (at) => { const r = await fetch(at); return r.ok ? ((await r.text()).match(/\/Type \/Page\n/g) ?? []).length : -r.status }`, fmt.Sprintf("/api%s/card/%d/%s", studio, order, size)).Int()
 			if pages != 1 {

@@ -352,6 +352,26 @@ func (p *program) get(t testing.TB, path string, into any) {
 	}
 }
 
+// planned waits until the plan of a studio follows from all that was done; it tells whether it
+// had to wait.
+func (p *program) planned(t testing.TB, studio string) (waited bool) {
+	t.Helper()
+	tick := time.NewTicker(100 * time.Millisecond)
+	defer tick.Stop()
+	for late := time.After(patience); ; {
+		var line struct{ Follows bool }
+		if p.get(t, studio+"/line", &line); line.Follows {
+			return waited
+		}
+		waited = true
+		select {
+		case <-tick.C:
+		case <-late:
+			t.Fatal("no plan was made")
+		}
+	}
+}
+
 // post does what another window would.
 func (p *program) post(t testing.TB, path string) {
 	t.Helper()

@@ -123,6 +123,7 @@ func TestEachWayIsWorked(t *testing.T) {
 	page := p.open(t, studio+"/hands")
 	seen := map[string]bool{}
 	joined, cooked := false, false
+	var clock time.Time
 	for range 900 {
 		screen := page.MustElement(".hands").MustText()
 		for _, x := range oneOfEach {
@@ -152,8 +153,7 @@ func TestEachWayIsWorked(t *testing.T) {
 			at = slices.MinFunc(later, func(x, y stepNow) int { return x.Start.Compare(y.Start) }).Start
 		}
 		if at.IsZero() {
-			var line struct{ Follows bool }
-			if p.get(t, studio+"/line", &line); !line.Follows { // the plan is still being made
+			if p.planned(t, studio) { // it was still being made
 				p.to(page, studio+"/hands")
 				page.MustElement(".step, .none")
 				continue
@@ -163,6 +163,13 @@ func TestEachWayIsWorked(t *testing.T) {
 			}
 			continue
 		}
+		if !at.After(clock) { // it is so late already: the page has not caught up
+			_ = page.Timeout(patience / 9).Wait(rod.Eval(`was => !!document.querySelector('button.do:not(:disabled)') || document.querySelector('.hands')?.innerText !== was`, screen))
+			if page.MustEval(`() => !!document.querySelector('button.do:not(:disabled)')`).Bool() {
+				continue
+			}
+		}
+		clock = at
 		p.clock(t, at.UTC().Format(time.RFC3339))
 		p.to(page, studio+"/hands")
 		page.MustElement(".step, .none")

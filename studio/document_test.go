@@ -161,7 +161,7 @@ func TestWhatCannotBeReadIsRefusedWithItsPlace(t *testing.T) {
 	}
 	seen, err := h.Look(t.Context(), []byte(good))
 	h.ok(err)
-	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 40 tools, 35 lots, 5 commissions with 27 pieces, and 19 steps of what has begun.` {
+	if seen.Says != `A new studio "Hollow Lane Sugar Room" with 41 tools, 35 lots, 6 commissions with 28 pieces, and 29 steps of what has begun.` {
 		t.Error(seen.Says)
 	}
 	if all, _ = h.Studios(t.Context()); len(all) != 1 {
@@ -193,7 +193,7 @@ func TestPuttingTheDemoBack(t *testing.T) {
 func TestTables(t *testing.T) {
 	t.Parallel()
 	h := lived(t)
-	for kind, want := range map[string]int{"tools": 42} {
+	for kind, want := range map[string]int{"tools": 43} {
 		rows, err := h.Table(t.Context(), h.slug, kind)
 		h.ok(err)
 		if len(rows) != want || len(rows[0]) < 7 {
