@@ -249,6 +249,9 @@ func TestFourOrdersToTheCard(t *testing.T) {
 		}
 		h.refused(h.SetState(t.Context(), h.slug, o, "handedOver", true), "state", "may not go yet")
 		s := card.Stops[i]
+		if x.stop == "smallUnder3" && s.By != "Leaves and children under three" {
+			t.Errorf("%s: because of %s", name, s.By)
+		}
 		h.ok(h.Leaving.Clear(t.Context(), h.slug, o, s.Code, s.Because, "letter of 20 November"))
 		card = h.leaving(o).Card
 		for _, s := range card.Stops {

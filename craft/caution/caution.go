@@ -49,6 +49,14 @@ func Means(word string) []string {
 // riskSays are those who are at risk, in words.
 var riskSays = map[string]string{"under3": "children under three", "pregnant": "somebody pregnant", "frail": "somebody frail"}
 
+// GuestSays is a guest of the rules in words; "" for none.
+func GuestSays(code string) string {
+	if code == "children" {
+		return code
+	}
+	return riskSays[code]
+}
+
 // Says is who eats in one line, for every step of the order; "" when nothing was said.
 func (t Table) Says() string {
 	var parts []string

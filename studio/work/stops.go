@@ -91,13 +91,31 @@ func (b *Means) Stops(c *noun.Commission, all []*Reckoned) (out []Stop) {
 			continue
 		}
 		for _, p := range found.Cautions {
-			x := Stop{p.ID, strings.Join(p.Because, ", "), p.Says, read.List(p.Because), wayOn[p.ID]}
+			x := Stop{p.ID, strings.Join(p.Because, ", "), p.Says, b.broughtBy(c, all, p.Because), wayOn[p.ID]}
 			if p.Level == caution.Stop && !slices.Contains(out, x) {
 				out = append(out, x)
 			}
 		}
 	}
 	return out
+}
+
+// broughtBy tells people what brought a rule: a way of making and a material by their names,
+// a guest, and what the table does without.
+func (b *Means) broughtBy(c *noun.Commission, all []*Reckoned, because []string) string {
+	out := make([]string, len(because))
+	for i, x := range because {
+		out[i] = cmp.Or(caution.GuestSays(x), helperSays[x], x)
+		if slices.Contains(c.Avoids(), x) {
+			out[i] = "a table without " + read.WordsOf([]string{x})[0]
+		}
+		for _, w := range all {
+			if w.Way != nil && TechniqueCode(w.Way) == x {
+				out[i] = read.LowerFirst(NameOf(b.Reader, w.Way.Names))
+			}
+		}
+	}
+	return read.List(out)
 }
 
 // Brings tells whether a piece of an order brings a rule that stops.

@@ -206,6 +206,9 @@ const change = (cause: string, at: number) =>
 </template>
 
 <style scoped>
+.seen h2 {
+  margin: 14px 0 6px;
+}
 .head p {
   margin: 4px 0 12px;
 }
