@@ -189,6 +189,21 @@ func TestTonesByHand(t *testing.T) {
 	see(t, page, "1 to 100")
 	page.MustElement(".passes li input").MustSelectAllText().MustInput("40").MustBlur()
 	page.MustWait(`() => !document.body.innerText.includes('1 to 100')`)
+	kept := func(percent int) {
+		page.Timeout(patience).MustEval(`async percent => {
+			while ((await (await fetch('/api/s/hollow-lane-sugar-room/pieces/8')).json()).finish.tones[0].percent !== percent) await new Promise(f => setTimeout(f, 100))
+		}`, percent)
+	}
+	kept(40)
+	// another window changes what this page shows while a share is being typed
+	page.MustElement(".passes li input").MustSelectAllText().MustInput("35")
+	p.send(t, demoStudio+"/rows/lots/26", map[string]any{"version": 1, "set": texts{"name": "Moss powder"}})
+	see(t, page, "Moss powder")
+	if got := page.MustElement(".passes li input").MustProperty("value").Str(); got != "35" {
+		t.Errorf("what was being typed is %q now", got)
+	}
+	page.MustElement(".passes li input").MustBlur()
+	kept(35)
 	see(t, page, "What fixes it")
 	press(page, "^take off$")
 	tones(1)

@@ -163,16 +163,15 @@ func TestEachWayIsWorked(t *testing.T) {
 			}
 			continue
 		}
-		if !at.After(clock) { // it is so late already: the page has not caught up
-			_ = page.Timeout(patience / 9).Wait(rod.Eval(`was => !!document.querySelector('button.do:not(:disabled)') || document.querySelector('.hands')?.innerText !== was`, screen))
-			if page.MustEval(`() => !!document.querySelector('button.do:not(:disabled)')`).Bool() {
-				continue
-			}
+		if at.After(clock) {
+			clock = at
+			p.clock(t, at.UTC().Format(time.RFC3339))
 		}
-		clock = at
-		p.clock(t, at.UTC().Format(time.RFC3339))
-		p.to(page, studio+"/hands")
-		page.MustElement(".step, .none")
+		// the window hears of the hour by itself
+		if page.Timeout(patience/9).Wait(rod.Eval(`was => !!document.querySelector('button.do:not(:disabled)') || document.querySelector('.hands')?.innerText !== was`, screen)) != nil {
+			p.to(page, studio+"/hands")
+			page.MustElement(".step, .none")
+		}
 	}
 	var done struct {
 		Frond []struct{ Name, State, Says string }

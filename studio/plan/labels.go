@@ -81,6 +81,9 @@ func (l *liner) stops(o *ordered, works []*work.Reckoned) map[int64]string {
 		if w.Wanted > 0 {
 			all = append(all, w)
 		}
+		if len(c.Avoids()) == 0 {
+			continue
+		}
 		label, err := l.b.Label(w)
 		if err != nil {
 			continue // it is said where the piece is

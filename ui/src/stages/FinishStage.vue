@@ -4,6 +4,7 @@ import { computed, ref, watch } from 'vue'
 import { api, Refused, take, type CommissionView, type DustMixView, type Pass } from '../api/client'
 import { useTones } from '../api/ending'
 import { useStudio } from '../api/queries'
+import KeptInput from '../parts/KeptInput.vue'
 import FieldInput from '../parts/FieldInput.vue'
 import { useSaving } from '../parts/saving'
 import WhyNumber from '../parts/WhyNumber.vue'
@@ -44,7 +45,7 @@ async function send(edit: (now: Pass[]) => Pass[]) {
 }
 const change = (at: number, set: Partial<Pass>) => put((now) => now.map((p, i) => (i === at ? { ...p, ...set } : p)))
 const takeOff = (at: number) => put((now) => now.filter((_, i) => i !== at))
-const numberIn = (e: Event) => Number((e.target as HTMLInputElement).value.replace(',', '.'))
+const numberIn = (typed: string) => Number(typed.replace(',', '.'))
 // a new tone: where, of which dust or of which colour
 const role = ref('base')
 const dust = ref(0)
@@ -134,20 +135,20 @@ async function takeMix(lots: Pass['lots']) {
           </div>
           <label class="small"
             >covers
-            <input
+            <KeptInput
               :value="t.percent"
               inputmode="decimal"
               size="3"
-              @change="(e) => change(t.at, { percent: numberIn(e) })"
+              @change="(typed) => change(t.at, { percent: numberIn(typed) })"
             />
             %</label
           >
           <label class="small"
-            ><input
+            ><KeptInput
               :value="t.times"
               inputmode="numeric"
               size="2"
-              @change="(e) => change(t.at, { times: numberIn(e) })"
+              @change="(typed) => change(t.at, { times: numberIn(typed) })"
             />
             {{ t.kind === 'metal' ? 'coats wanted' : 'passes' }}</label
           >

@@ -4,6 +4,7 @@ import { computed, ref } from 'vue'
 import { api, Refused, sendFile, take, type CommissionView, type StopView } from '../api/client'
 import { useClientKnows, useCountIn, useLeaving } from '../api/ending'
 import { cache, useAct, useStudio } from '../api/queries'
+import KeptInput from '../parts/KeptInput.vue'
 import FieldInput from '../parts/FieldInput.vue'
 import FilePick from '../parts/FilePick.vue'
 import LoadState from '../parts/LoadState.vue'
@@ -30,9 +31,8 @@ async function tried(what: () => Promise<unknown>) {
     return false
   }
 }
-function counted(item: string, e: Event) {
-  const typed = (e.target as HTMLInputElement).value.trim()
-  const n = typed === '' ? undefined : Number(typed)
+function counted(item: string, typed: string) {
+  const n = typed.trim() === '' ? undefined : Number(typed)
   if (n !== undefined && !Number.isInteger(n)) {
     fault.value = 'Write how many were counted, as a whole number.'
     return
@@ -127,12 +127,12 @@ const photograph = (file: File) =>
           <p v-for="c in card.counts" :key="c.item" class="count plain" :class="{ danger: c.differs }">
             <label
               ><span>{{ c.says }} listed, counted</span>
-              <input
+              <KeptInput
                 :value="c.counted < 0 ? '' : c.counted"
                 inputmode="numeric"
                 size="4"
                 :aria-label="`${c.item} counted`"
-                @change="(e) => counted(c.item, e)"
+                @change="(typed) => counted(c.item, typed)"
             /></label>
           </p>
         </section>
