@@ -130,8 +130,12 @@ func (l *liner) labels(o *ordered, works []*work.Reckoned) {
 		}
 		for _, x := range label.Conflicts {
 			if x.Refused && !work.Knows(c, &x) {
+				remedy := "Take another for it, or have the client agree in writing."
+				if len(l.begunNos(w.Piece.ID)) == 0 {
+					remedy = offPlan + remedy
+				}
 				l.wrong = append(l.wrong, noun.Trouble{Code: "allergen", CommissionID: c.ID, PieceID: w.Piece.ID, Stops: true, Says: fmt.Sprintf("%s: %s, by %s.", w.Piece.Name, read.WordsOf([]string{x.Found})[0], work.BySays(x.Via)),
-					Remedy: offPlan + "Take another for it, or have the client agree in writing.", Do: "Its paste", To: pageOf(c.ID, "paste") + fmt.Sprintf("?piece=%d", w.Piece.ID)})
+					Remedy: remedy, Do: "Its paste", To: pageOf(c.ID, "paste") + fmt.Sprintf("?piece=%d", w.Piece.ID)})
 			}
 		}
 		for _, lot := range label.Unread {
