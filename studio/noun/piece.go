@@ -8,6 +8,79 @@ import (
 	"dustyfern/craft/technique"
 )
 
+// Piece is a counted decoration of a commission.
+type Piece struct {
+	Row
+	CommissionID  int64    `json:"commissionId,omitempty"`
+	Position      int      `json:"position"`
+	Name          string   `json:"name"`
+	Wanted        int      `json:"wanted"`
+	ToolID        *int64   `json:"toolId,omitempty"`                // what it is shaped with
+	Technique     string   `json:"technique"`                       // how it is made; "" by its tool
+	Tools         ToolsOf  `json:"tools" gorm:"serializer:json"`    // other tools by their role; in a document their numbers
+	Measures      Measures `json:"measures" gorm:"serializer:json"` // of the way of making, where they are not the usual
+	Ways          Ways     `json:"ways" gorm:"serializer:json"`     // options taken, by question
+	Joins         []Join   `json:"joins" gorm:"serializer:json"`    // parts that go on to it, in order
+	Colour        string   `json:"colour"`
+	Swatch        string   `json:"swatch"`
+	Eaten         string   `json:"eaten"`
+	KnifePasses   bool     `json:"knifePasses"`
+	Stance        string   `json:"stance"`
+	HeightMM      *float64 `json:"heightMM,omitempty"`
+	Bent          bool     `json:"bent"`
+	Joined        string   `json:"joined"`
+	Support       string   `json:"support"`
+	Rack          *int64   `json:"rack,omitempty"` // where it dries; nil: in the kitchen. In a document its number
+	Carries       bool     `json:"carries"`
+	Bagged        bool     `json:"bagged"`
+	HandledSoon   bool     `json:"handledSoon"`
+	EdgeMM        *float64 `json:"edgeMM,omitempty"`
+	Dusted        bool     `json:"dusted"`
+	Chill         bool     `json:"chill"`
+	HeldUp        bool     `json:"heldUp"`
+	WayOut        string   `json:"wayOut"`
+	PegPercent    *float64 `json:"pegPercent,omitempty"`
+	School        string   `json:"school"`
+	Dough         string   `json:"dough"`
+	TrialG        *float64 `json:"trialG,omitempty"`
+	TrialLowG     *float64 `json:"trialLowG,omitempty"`
+	TrialHighG    *float64 `json:"trialHighG,omitempty"`
+	TrialText     string   `json:"trialText"`
+	TrialEstimate bool     `json:"trialEstimate"`
+	Extras        []int    `json:"extras" gorm:"serializer:json"`          // pressed again, by batch
+	GelLots       []int64  `json:"gelLots" gorm:"serializer:json"`         // bottles that make its colour, when not the best set; in a document their numbers
+	ColourFrom    string   `json:"colourFrom"`                             // "" gels into the paste, leftovers, asItIs
+	Strands       []Strand `json:"strands" gorm:"serializer:json"`         // part-mixed: what lies beside its own colour
+	Outline       Outline  `json:"outline" gorm:"serializer:json"`         // what it is cut to, when it is drawn and no cutter's
+	Laid          []Put    `json:"laid" gorm:"serializer:json"`            // put down on the rolled sheet by hand
+	Finish        Finish   `json:"finish,omitzero" gorm:"serializer:json"` // what comes on to it
+	Goes          Goes     `json:"goes,omitzero" gorm:"serializer:json"`   // how it goes on the cake
+}
+
+// Strand is a paste that is half kneaded into a piece beside its own colour, which has
+// one part: a colour of its own, or the paste as it comes where Swatch is empty.
+type Strand struct {
+	Colour string  `json:"colour"`
+	Swatch string  `json:"swatch"`
+	Parts  float64 `json:"parts"`
+}
+
+// MostStrands lie beside a piece's own colour.
+const MostStrands = 3
+
+// ToolsOf are tools by the role in which they work.
+type ToolsOf map[string]int64
+
+// Join is a part that goes on to a piece: another piece of the same order, so
+// often for each, in that state. In a document Part is the number of a piece.
+type Join struct {
+	Part    int64   `json:"part"`
+	Each    int     `json:"each"`
+	Says    string  `json:"says"`    // where and how, in the decorator's words
+	With    string  `json:"with"`    // what holds it
+	Minutes float64 `json:"minutes"` // of hands for each
+}
+
 // MostCopies is how many copies of a tool a way of making reckons with.
 const MostCopies = 40
 

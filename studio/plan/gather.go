@@ -23,14 +23,24 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 		return nil, err
 	}
 	b.Library = lib
+	for _, fill := range []func(journal.Tx, *work.Means, []noun.Piece) error{gatherTools, gatherMade, gatherLots} {
+		if err := fill(tx, b, pieces); err != nil {
+			return nil, err
+		}
+	}
+	return b, nil
+}
+
+// gatherTools reads the tools: those of the drawer, and those taken away that a piece still names.
+func gatherTools(tx journal.Tx, b *work.Means, pieces []noun.Piece) error {
 	ts, err := tx.Tools()
 	if err != nil {
-		return nil, err
+		return err
 	}
 	for i := range ts {
 		b.Tools[ts[i].ID] = &ts[i]
 	}
-	var gone []int64 // tools that were taken away and still made something
+	var gone []int64
 	miss := func(id int64) {
 		if b.Tools[id] == nil && !slices.Contains(gone, id) {
 			gone = append(gone, id)
@@ -44,15 +54,19 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 			miss(id)
 		}
 	}
-	if len(gone) > 0 {
-		old, err := tx.ToolsOf(gone)
-		if err != nil {
-			return nil, err
-		}
-		for i := range old {
-			b.Tools[old[i].ID] = &old[i]
-		}
+	if len(gone) == 0 {
+		return nil
 	}
+	old, err := tx.ToolsOf(gone)
+	for i := range old {
+		b.Tools[old[i].ID] = &old[i]
+	}
+	return err
+}
+
+// gatherMade reads what was made before: what broke of these pieces and tools, the minutes by their
+// ways, and what is remembered.
+func gatherMade(tx journal.Tx, b *work.Means, pieces []noun.Piece) (err error) {
 	var used, own []int64
 	for i := range pieces {
 		own = append(own, pieces[i].ID)
@@ -61,7 +75,7 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 		}
 	}
 	if b.Broke, err = tx.BreakageIn(used, own); err != nil {
-		return nil, err
+		return err
 	}
 	var ways []string
 	for i := range pieces {
@@ -74,17 +88,19 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 		}
 	}
 	if b.Clocked, err = tx.Clocked(ways); err != nil {
-		return nil, err
-	}
-	if b.Lots, err = tx.Lots(); err != nil {
-		return nil, err
+		return err
 	}
 	notes, err := tx.WorkNotes(noun.MostTeaching)
-	if err != nil {
-		return nil, err
-	}
 	b.Remember(notes)
-	var away []int64 // bottles that were chosen and are taken away
+	return err
+}
+
+// gatherLots reads the pantry, and bottles that were chosen for a piece and are taken away.
+func gatherLots(tx journal.Tx, b *work.Means, pieces []noun.Piece) (err error) {
+	if b.Lots, err = tx.Lots(); err != nil {
+		return err
+	}
+	var away []int64
 	for _, p := range pieces {
 		for _, id := range p.GelLots {
 			if !slices.ContainsFunc(b.Lots, func(l noun.Lot) bool { return l.ID == id }) {
@@ -95,7 +111,7 @@ func Gather(tx journal.Tx, k *noun.Kitchen, now time.Time, pieces []noun.Piece, 
 	if len(away) > 0 {
 		b.Away, err = tx.LotsOf(away)
 	}
-	return b, err
+	return err
 }
 
 // kindsOf counts the kinds of piece of each commission: the certainty of an

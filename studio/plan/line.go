@@ -1,10 +1,8 @@
 package plan
 
 import (
-	"cmp"
 	"context"
 	"fmt"
-	"slices"
 	"time"
 
 	"dustyfern/craft/caution"
@@ -144,158 +142,6 @@ func (s *Planning) Line(ctx context.Context, slug string, in LineIn) (out LineVi
 	return out, err
 }
 
-func (s *Planning) line(tx journal.Tx, k *noun.Kitchen, now time.Time, in LineIn) (LineView, error) {
-	commission, days := in.Commission, cmp.Or(in.Days, lineDays)
-	out := LineView{By: cmp.Or(in.By, "batch"), Fits: true, Decides: []string{}, Kept: []string{}, Troubles: []noun.Trouble{}, Rows: []LineRow{}, Sessions: []Session{}, Now: now, NowSays: now.Format("Mon ") + read.Reader{K: k}.Clock(now), Moved: []noun.MovedLine{}, Before: []noun.Place{}, Cautions: work.CautionsIn(read.Reader{K: k}, caution.Bench())}
-	r := read.Reader{K: k}
-	plan, err := tx.Plan()
-	if err != nil {
-		return out, err
-	}
-	pulse, err := tx.Pulse()
-	if err != nil {
-		return out, err
-	}
-	out.Follows = pulse.Made >= pulse.Wanted
-	var cs []noun.Commission
-	var steps []noun.Step
-	start, end := time.Time{}, now.AddDate(50, 0, 0)
-	if commission != 0 {
-		c, err := journal.Get[noun.Commission](tx, commission)
-		if err != nil {
-			return out, err
-		}
-		cs = []noun.Commission{c}
-		if steps, err = tx.Steps(commission); err != nil {
-			return out, err
-		}
-	} else {
-		if cs, err = tx.OpenCommissions(); err != nil {
-			return out, err
-		}
-		start = dayOf(in.From, now)
-		end = start.AddDate(0, 0, days)
-		if steps, err = tx.ThinStepsWithin(start.AddDate(0, 0, -lineDays), end); err != nil {
-			return out, err
-		}
-		out.From, out.Shown = start.Format(time.DateOnly), start.Format("Mon ")+r.Day(start, false)+" to "+end.AddDate(0, 0, -1).Format("Mon ")+r.Day(end.AddDate(0, 0, -1), false)
-		out.Earlier, out.Later = start.AddDate(0, 0, -days).Format(time.DateOnly), end.Format(time.DateOnly)
-	}
-	steps = work.Derived(steps, k, now)
-	chain := work.ChainOf(steps)
-	mine := map[int64][]noun.Step{}
-	for _, st := range steps {
-		mine[st.CommissionID] = append(mine[st.CommissionID], st)
-	}
-	minutes, length, batches := 0, 0, 0
-	hands, who := HandsOf(k, now), map[string][]string{}
-	for i := range cs {
-		c := &cs[i]
-		if c.State != "open" || c.DeletedAt != nil {
-			continue
-		}
-		row := LineRow{CommissionID: c.ID, Title: c.Title, Steps: []LineMark{}}
-		if c.HandOver != nil {
-			row.HandOver, row.HandOverSays = c.HandOver.In(now.Location()), r.Date(*c.HandOver, now)
-		}
-		for _, st := range mine[c.ID] {
-			l := NewLineStep(st, c.Title, r, now)
-			if !l.End.After(start) || !l.Start.Before(end) {
-				continue
-			}
-			m := l.mark(commission != 0, in.By)
-			if next := chain.NextHands(&st); !st.Attended && next != nil {
-				m.Next = next.Op
-			}
-			row.Steps = append(row.Steps, m)
-			if st.Attended && st.ActualStart == nil {
-				minutes += st.Hands()
-				length += int(st.PlannedEnd.Sub(st.PlannedStart) / time.Minute)
-			}
-			if in.By == "person" && st.Attended {
-				who[st.Op] = hands.Of(&st)
-			}
-			if st.Makes() {
-				batches++
-			}
-		}
-		if len(row.Steps) > 0 {
-			slices.SortStableFunc(row.Steps, func(a, b LineMark) int { return int(a.Start/1000 - b.Start/1000) })
-			out.Rows = append(out.Rows, row)
-		}
-	}
-	if commission != 0 && len(out.Rows) > 0 {
-		start, end = time.Date(now.Year(), now.Month(), now.Day(), 0, 0, 0, 0, now.Location()), lineTo(&out.Rows[0], now)
-	}
-	if len(out.Rows) > 0 {
-		out.hours(k, r, start, end)
-	}
-	if in.By == "person" {
-		out.Rows = byPerson(out.Rows, who)
-	}
-	wrong, err := WrongNow(tx, cs, plan, nil, now)
-	if err != nil {
-		return out, err
-	}
-	out.Troubles = wrong.Of(commission)
-	if plan != nil {
-		deciding, err := tx.StepsNamed(plan.Summary.Chain)
-		if err != nil {
-			return out, err
-		}
-		out.plan(&plan.Summary, deciding, commission, r, now)
-		if commission == 0 {
-			minutes, length, batches = plan.Summary.HandsMin, plan.Summary.BenchMin, plan.Summary.Batches
-		}
-	}
-	if commission != 0 {
-		out.StartBy, out.CouldBy = "", ""
-		late := slices.ContainsFunc(out.Troubles, func(x noun.Trouble) bool { return x.Code == "late" })
-		first, ok := firstPlanned(steps, commission)
-		if out.Begun = slices.ContainsFunc(steps, func(st noun.Step) bool { return st.ActualStart != nil }); ok {
-			out.StartBy = r.Time(first, now)
-			if t, ok := work.BeginBy(steps, commission, now); ok && !late && t.After(first) {
-				out.CouldBy = fmt.Sprintf("It could begin as late as %s; then nothing may go wrong.", r.Time(t, now))
-			}
-		}
-		out.Says = fmt.Sprintf("%s; to come: %s", read.Count(batches, "batch"), handsAndBench(minutes, length))
-	} else {
-		n := 0
-		if plan != nil {
-			n = len(plan.Summary.Windows)
-		}
-		out.Says = fmt.Sprintf("%s, %s; to come: %s, in %s", read.Count(len(cs), "commission"), read.Count(batches, "batch"), handsAndBench(minutes, length), read.Count(n, "session"))
-	}
-	return out, nil
-}
-
-// firstPlanned is when hands are planned to begin with an order, or to go on with it.
-func firstPlanned(steps []noun.Step, commission int64) (first time.Time, ok bool) {
-	for _, st := range steps {
-		if st.CommissionID != commission || !st.Attended || st.ActualStart != nil {
-			continue
-		}
-		if !ok || st.PlannedStart.Before(first) {
-			first, ok = st.PlannedStart, true
-		}
-	}
-	return first, ok
-}
-
-// handsAndBench tells hands and waiting apart: "4 h 36 of hands, 8 h 02 at the bench".
-func handsAndBench(hands, length int) string {
-	hours := func(min int) string {
-		if min < 2880 {
-			return read.SayMinutes(min)
-		}
-		return fmt.Sprintf("%d h", (min+30)/60) // days of it would be taken for days of the calendar
-	}
-	if hands == length {
-		return hours(hands) + " of hands"
-	}
-	return hours(hands) + " of hands, " + hours(length) + " at the bench"
-}
-
 // plan tells what the summary of the plan says of what is shown.
 func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, r read.Reader, now time.Time) {
 	v.Fits = sum.Fits
@@ -306,7 +152,7 @@ func (v *LineView) plan(sum *noun.Summary, steps []noun.Step, commission int64, 
 		v.StartBy = r.Time(*sum.StartBy, now)
 	}
 	if sum.CouldBy != nil && sum.StartBy != nil && sum.CouldBy.After(*sum.StartBy) && commission == 0 {
-		v.CouldBy = fmt.Sprintf("It could begin as late as %s; then nothing may go wrong.", r.Time(*sum.CouldBy, now))
+		v.CouldBy = couldSays(r.Time(*sum.CouldBy, now))
 	}
 	for _, x := range sum.Spare {
 		if commission == x.CommissionID || commission == 0 && x.Minutes < x.Wanted {
@@ -375,37 +221,4 @@ func (l *LineStep) mark(words bool, by string) LineMark {
 		}
 	}
 	return m
-}
-
-// movedAtLeast is the shift that is worth a word.
-const movedAtLeast = 10 * time.Minute
-
-// mostMoved is how many moved steps are told.
-const mostMoved = 30
-
-// shifts compares the plan with the one before it: what has moved, and where it
-// stood. A step that was begun meanwhile has not moved.
-func shifts(was map[string]noun.Step, planned []noun.Step, r read.Reader, now time.Time) (moved []noun.MovedLine, before []noun.Place) {
-	moved, before = []noun.MovedLine{}, []noun.Place{}
-	for _, st := range planned {
-		o, ok := was[st.Op]
-		if !ok || !st.Attended || st.ActualStart != nil {
-			continue
-		}
-		d := st.PlannedStart.Sub(o.PlannedStart)
-		if d.Abs() < movedAtLeast {
-			continue
-		}
-		why := st.Planned.NotEarlier
-		if d < 0 {
-			why = st.Planned.NotLater
-		}
-		moved = append(moved, noun.MovedLine{Op: st.Op, Title: st.Title, From: r.Time(o.PlannedStart, now), To: r.Time(st.PlannedStart, now), Why: why, Was: o.PlannedStart, Missed: d > 0 && o.PlannedStart.Before(now)})
-	}
-	slices.SortStableFunc(moved, func(a, b noun.MovedLine) int { return a.Was.Compare(b.Was) })
-	moved = moved[:min(len(moved), mostMoved)]
-	for _, m := range moved {
-		before = append(before, noun.Place{Op: m.Op, Start: was[m.Op].PlannedStart, End: was[m.Op].PlannedEnd})
-	}
-	return moved, before
 }

@@ -1,16 +1,13 @@
 package plan
 
 import (
-	"fmt"
 	"math"
 	"slices"
-	"strings"
 	"time"
 
 	"dustyfern/craft/bench"
 	"dustyfern/craft/technique"
 	"dustyfern/studio/noun"
-	"dustyfern/studio/read"
 	"dustyfern/studio/work"
 )
 
@@ -54,29 +51,8 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 		if !there(y) {
 			continue
 		}
-		op := bench.Op{ID: id + "." + y.op.Op, Kind: y.op.Kind, Attended: y.op.Attended, Minutes: y.op.Minutes, Cycle: y.op.Cycle, Dry: y.op.Dry}
-		if was := l.were[op.ID]; op.Dry != nil && y.kept == nil && was > 0 {
-			op.Dry = nearly(*op.Dry, was, l.b.Kitchen.Confidence)
-		}
-		if y.op.People > 1 {
-			op.People = new(y.op.People)
-		}
-		if y.op.Attention > 0 && op.Cycle == nil && y.op.Attention < 100 {
-			op.Attention = new(y.op.Attention)
-		}
-		for _, u := range y.op.Uses {
-			if u, limited := l.use(w, x, u); limited && !slices.ContainsFunc(op.Uses, func(v bench.Use) bool { return v.Resource == u.Resource }) {
-				op.Uses = append(op.Uses, u)
-			}
-		}
-		if y.op.CakeReady {
-			op.NotBefore = o.ready.Format(time.RFC3339)
-		}
-		if y.op.NoPaste && !y.op.Assembly {
-			op.Colour = "none"
-		}
-		st := &stepIn{w: w, x: x, link: y, makes: i == makes, draws: i == draws, at: i}
-		l.shaped(o.c, &op, st)
+		op := l.op(o, w, x, y, id)
+		l.shaped(o.c, &op, &stepIn{w: w, x: x, link: y, makes: i == makes, draws: i == draws, at: i})
 		if y.op.Assembly {
 			l.onCake[op.ID] = true
 			op.Colour = ""
@@ -85,6 +61,51 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 			b.Ops = append(b.Ops, op)
 		}
 	}
+	l.tie(o, w, x, id, there)
+	for _, op := range last(x.links, own) {
+		m.ready = append(m.ready, id+"."+op)
+	}
+	for _, op := range last(x.links, there) {
+		o.ends = append(o.ends, id+"."+op)
+		m.goesOn = append(m.goesOn, id+"."+op)
+	}
+	for _, op := range b.Ops { // what has begun is as fresh as it is
+		if op.Actual != nil {
+			b.FreshMinutes = nil
+		}
+	}
+	o.batches = append(o.batches, b)
+}
+
+// op is a step of a batch as the planner takes it.
+func (l *liner) op(o *ordered, w *work.Reckoned, x *batchOf, y *link, batch string) bench.Op {
+	op := bench.Op{ID: batch + "." + y.op.Op, Kind: y.op.Kind, Attended: y.op.Attended, Minutes: y.op.Minutes, Cycle: y.op.Cycle, Dry: y.op.Dry}
+	if was := l.were[op.ID]; op.Dry != nil && y.kept == nil && was > 0 {
+		op.Dry = nearly(*op.Dry, was, l.b.Kitchen.Confidence)
+	}
+	if y.op.People > 1 {
+		op.People = new(y.op.People)
+	}
+	if y.op.Attention > 0 && op.Cycle == nil && y.op.Attention < 100 {
+		op.Attention = new(y.op.Attention)
+	}
+	for _, u := range y.op.Uses {
+		if u, limited := l.use(w, x, u); limited && !slices.ContainsFunc(op.Uses, func(v bench.Use) bool { return v.Resource == u.Resource }) {
+			op.Uses = append(op.Uses, u)
+		}
+	}
+	if y.op.CakeReady {
+		op.NotBefore = o.ready.Format(time.RFC3339)
+	}
+	if y.op.NoPaste && !y.op.Assembly {
+		op.Colour = "none"
+	}
+	return op
+}
+
+// tie says which of the steps of a batch that are there follow one another, and what is held from
+// one to another.
+func (l *liner) tie(o *ordered, w *work.Reckoned, x *batchOf, id string, there func(*link) bool) {
 	for i := range x.links {
 		y := &x.links[i]
 		for _, g := range y.after {
@@ -101,19 +122,6 @@ func (l *liner) batch(o *ordered, m *madePiece, x *batchOf, alone bool) {
 			}
 		}
 	}
-	for _, op := range last(x.links, own) {
-		m.ready = append(m.ready, id+"."+op)
-	}
-	for _, op := range last(x.links, there) {
-		o.ends = append(o.ends, id+"."+op)
-		m.goesOn = append(m.goesOn, id+"."+op)
-	}
-	for _, op := range b.Ops { // what has begun is as fresh as it is
-		if op.Actual != nil {
-			b.FreshMinutes = nil
-		}
-	}
-	o.batches = append(o.batches, b)
 }
 
 // soft tells of a batch that goes on before it is dry: it does not dry at all, or what
@@ -142,92 +150,6 @@ func makingLink(w *work.Reckoned, x *batchOf) int {
 		b.Ops = append(b.Ops, x.links[i].op)
 	}
 	return work.Makes(w.Way, &b)
-}
-
-// joins puts the parts of a piece on to it, in their order.
-func (l *liner) joins(o *ordered, m *madePiece) {
-	p := m.w.Piece
-	if len(p.Joins) == 0 || m.w.Wanted == 0 {
-		return
-	}
-	b := bench.Batch{ID: noun.BatchID(p.ID, noun.JoinNo), Commission: o.id, Piece: p.Name, FreshWeight: new(0.0)}
-	before := m.ready
-	for i, j := range p.Joins {
-		part := o.made[j.Part]
-		if part == nil {
-			continue
-		}
-		n := m.w.Wanted * j.Each
-		minutes := max(1, int(math.Ceil(joinFirst+j.Minutes*float64(n)-1e-9)))
-		for k, length := range l.putOnParts(minutes) {
-			name := fmt.Sprintf("join%d", i+1)
-			say := fmt.Sprintf("Put %d %s on to %s", n, part.w.Piece.Name, p.Name)
-			if k > 0 {
-				name, say = fmt.Sprintf("join%d-%d", i+1, k+1), "Go on: "+read.LowerFirst(say)
-			}
-			op := bench.Op{ID: b.ID + "." + name, Kind: "join", Attended: true, Minutes: &length}
-			if j.Says != "" {
-				say += ": " + j.Says
-			}
-			words := noun.Planned{Done: "Joined", LayOut: []string{read.UpperFirst(part.w.Piece.Name) + " and " + read.LowerFirst(p.Name)}}
-			st := l.plain(o.c, p, &op, func(string) string { return say }, words)
-			st.Says = l.says("Try it dry first: it must sit without a push.", "Hold each until it stays by itself, then leave it.")
-			if j.With != "" {
-				st.Says = append(l.says("With "+j.With+"."), st.Says...)
-			} else if lines := l.b.PartJoin(m.w, part.w); len(lines) > 0 {
-				st.Says = append(lines, st.Says...)
-			}
-			st.Checks = l.says("straight from the front and from the side", "nothing slides when the board is turned")
-			b.Ops = append(b.Ops, op)
-			settle := 0
-			if i > 0 || k > 0 {
-				settle = l.b.Kitchen.SettleMinutes
-			}
-			for _, from := range before {
-				g := bench.Lag{From: from, To: op.ID}
-				if strings.HasPrefix(from, b.ID) && k == 0 {
-					g.Min = settle // what is on it takes hold first
-				}
-				o.lags = append(o.lags, g)
-			}
-			if k == 0 {
-				for _, from := range part.ready {
-					g := bench.Lag{From: from, To: op.ID, Max: l.softFor(part.w)}
-					o.lags = append(o.lags, g)
-				}
-			}
-			before = []string{op.ID}
-		}
-	}
-	if len(b.Ops) == 0 {
-		return
-	}
-	o.batches = append(o.batches, b)
-	for i := range m.goesOn {
-		o.lags = append(o.lags, bench.Lag{From: before[0], To: m.goesOn[i], Min: l.b.Kitchen.SettleMinutes})
-	}
-	if len(m.goesOn) == 0 {
-		o.ends = append(o.ends, before[0])
-	}
-	m.ready = before
-}
-
-// joinFirst are the minutes to lay out before parts are joined (assumed).
-const joinFirst = 2
-
-// softFor is how long a part that goes on soft keeps soft, minutes; nil: it goes on
-// dry.
-func (l *liner) softFor(w *work.Reckoned) *int {
-	if w.State != "P" {
-		return nil
-	}
-	if w.Piece.Bagged {
-		return new(work.BagMinutes)
-	}
-	if at := w.Moments["skin.p10"]; at != nil {
-		return new(max(1, int(*at)))
-	}
-	return nil
 }
 
 func (l *liner) says(texts ...string) []string {

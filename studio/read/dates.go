@@ -122,7 +122,28 @@ func inMonths(t time.Time, n int) time.Time {
 	return out
 }
 
+// readDay reads a day, seen from a base whose hour it keeps.
 func (r Reader) readDay(day string, base, now time.Time) (time.Time, bool) {
+	if t, ok := readCounted(day, base); ok {
+		return t, true
+	}
+	if t, read, ok := r.readCalendar(day, base, now); read {
+		return t, ok
+	}
+	words := strings.Fields(strings.ReplaceAll(day, ",", " "))
+	// a weekday may stand before a date: it is checked against it
+	if len(words) >= 3 {
+		if w, isDay := weekdays[words[0]]; isDay {
+			if t, read, ok := r.readCalendar(strings.Join(words[1:], " "), base, now); read {
+				return t, ok && t.Weekday() == w
+			}
+		}
+	}
+	return readWeekday(words, base, now)
+}
+
+// readCounted reads a day counted from the base: today, two weeks ago, in a month.
+func readCounted(day string, base time.Time) (time.Time, bool) {
 	switch day {
 	case "", "today", "tonight":
 		return base, true
@@ -131,33 +152,32 @@ func (r Reader) readDay(day string, base, now time.Time) (time.Time, bool) {
 	case "yesterday":
 		return base.AddDate(0, 0, -1), true
 	}
-	if m := agoShape.FindStringSubmatch(day); m != nil {
-		n := -counted(m[1])
-		switch m[2] {
-		case "week":
-			return base.AddDate(0, 0, 7*n), true
-		case "month":
-			return inMonths(base, n), true
-		}
-		return base.AddDate(0, 0, n), true
+	m, n := inShape.FindStringSubmatch(day), 1
+	if m == nil {
+		m, n = agoShape.FindStringSubmatch(day), -1
 	}
-	if m := inShape.FindStringSubmatch(day); m != nil {
-		n := counted(m[1])
-		switch m[2] {
-		case "week":
-			return base.AddDate(0, 0, 7*n), true
-		case "month":
-			return inMonths(base, n), true
-		}
-		return base.AddDate(0, 0, n), true
+	if m == nil {
+		return base, false
 	}
+	n *= counted(m[1])
+	switch m[2] {
+	case "week":
+		return base.AddDate(0, 0, 7*n), true
+	case "month":
+		return inMonths(base, n), true
+	}
+	return base.AddDate(0, 0, n), true
+}
+
+// readCalendar reads a day of the calendar in figures or with its month's name: whether it reads
+// as one, and whether there is such a day.
+func (r Reader) readCalendar(day string, base, now time.Time) (t time.Time, read, ok bool) {
 	calendar := func(y int, m time.Month, d int) (time.Time, bool) {
 		t := noun.OnClock(y, m, d, base.Hour(), base.Minute(), base.Location())
 		return t, t.Month() == m && t.Day() == d
 	}
 	year := func(text string, m time.Month, d int) int {
-		if text != "" {
-			y, _ := strconv.Atoi(text)
+		if y, err := strconv.Atoi(text); err == nil {
 			if y < 100 {
 				y += 2000
 			}
@@ -169,42 +189,37 @@ func (r Reader) readDay(day string, base, now time.Time) (time.Time, bool) {
 		}
 		return now.Year()
 	}
-	if m := isoShape.FindStringSubmatch(day); m != nil {
-		y, _ := strconv.Atoi(m[1])
-		mm, _ := strconv.Atoi(m[2])
-		d, _ := strconv.Atoi(m[3])
-		return calendar(y, time.Month(mm), d)
+	number := func(text string) int {
+		n, _ := strconv.Atoi(text) // the shapes let figures through only
+		return n
 	}
+	joined := strings.Join(strings.Fields(strings.ReplaceAll(day, ",", " ")), " ")
+	if m := isoShape.FindStringSubmatch(day); m != nil {
+		t, ok = calendar(number(m[1]), time.Month(number(m[2])), number(m[3]))
+		return t, true, ok
+	}
+	d, month, y := 0, time.Month(0), ""
 	if m := slashShape.FindStringSubmatch(day); m != nil {
-		d, _ := strconv.Atoi(m[1])
-		mm, _ := strconv.Atoi(m[2])
-		if r.Us() && strings.Contains(day, "/") { // month first, where that can be meant
+		mm := number(m[2])
+		if d, y = number(m[1]), m[3]; r.Us() && strings.Contains(day, "/") { // month first, where that can be meant
 			d, mm = mm, d
 		}
-		if mm < 1 || mm > 12 {
-			return base, false
+		if month = time.Month(mm); mm < 1 || mm > 12 {
+			return base, true, false
 		}
-		return calendar(year(m[3], time.Month(mm), d), time.Month(mm), d)
+	} else if m := dayShape.FindStringSubmatch(joined); m != nil && months[m[2]] != 0 {
+		d, month, y = number(m[1]), months[m[2]], m[3]
+	} else if m := usShape.FindStringSubmatch(joined); m != nil && months[m[1]] != 0 {
+		d, month, y = number(m[2]), months[m[1]], m[3]
+	} else {
+		return base, false, false
 	}
-	// a weekday may stand before a date: it is checked against it
-	words := strings.Fields(strings.ReplaceAll(day, ",", " "))
-	if len(words) == 0 {
-		return base, false
-	}
-	if w, isDay := weekdays[words[0]]; isDay && len(words) >= 3 {
-		if t, ok := r.readDay(strings.Join(words[1:], " "), base, now); ok {
-			return t, t.Weekday() == w
-		}
-	}
-	joined := strings.Join(words, " ")
-	if m := dayShape.FindStringSubmatch(joined); m != nil && months[m[2]] != 0 {
-		d, _ := strconv.Atoi(m[1])
-		return calendar(year(m[3], months[m[2]], d), months[m[2]], d)
-	}
-	if m := usShape.FindStringSubmatch(joined); m != nil && months[m[1]] != 0 {
-		d, _ := strconv.Atoi(m[2])
-		return calendar(year(m[3], months[m[1]], d), months[m[1]], d)
-	}
+	t, ok = calendar(year(y, month, d), month, d)
+	return t, true, ok
+}
+
+// readWeekday reads the next such day, or that of the week after.
+func readWeekday(words []string, base, now time.Time) (time.Time, bool) {
 	weeks := 0
 	switch {
 	case len(words) == 2 && words[0] == "next":

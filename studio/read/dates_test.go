@@ -19,6 +19,7 @@ func TestDatesAsPeopleSayThem(t *testing.T) {
 		"Sat week, 10:00": "Sat 5 Dec, 10:00", "sat 10am": "Sat 28 Nov, 10:00", "5 Dec 10:00": "Sat 5 Dec, 10:00", "tomorrow 18:00": "Wed 25 Nov, 18:00", "in 9 days": "Thu 3 Dec, 12:00",
 		"2026-12-05 10:00": "Sat 5 Dec, 10:00", "next Friday 6.30pm": "Fri 4 Dec, 18:30", "Sat 5 Dec, 10:00": "Sat 5 Dec, 10:00", "5 January": "Tue 5 Jan 2027, 12:00", "December 5, noon": "Sat 5 Dec, 12:00",
 		"in two weeks 15:00": "Tue 8 Dec, 15:00", "Tuesday 19:00": "Tue 1 Dec, 19:00", "tuesday 21:00": "Tue 24 Nov, 21:00", "5/12 9:00": "Sat 5 Dec, 09:00", "today 23:00": "Tue 24 Nov, 23:00",
+		"Saturday in a week, 10:00": "Sat 5 Dec, 10:00", "Sat 5 December 2026 at 10:00": "Sat 5 Dec, 10:00",
 	} {
 		got, ok := uk.ReadDate(text, now, 12)
 		if !ok || uk.Date(got, now) != want {

@@ -83,28 +83,7 @@ func (b *Means) dry(w *Reckoned) {
 		return
 	}
 	for i, s := range []drying.Stage{f.Skin, f.Hold, f.Firm, f.Hard} {
-		sv := StageView{Code: stageSays[i][0], Say: stageSays[i][1], Means: b.Reader.Say(stageSays[i][2]), P10: -1, P50: -1, P90: -1, Status: s.Status}
-		for _, x := range []struct {
-			to   *float64
-			from *float64
-		}{{&sv.P10, s.P10Hours}, {&sv.P50, s.P50Hours}, {&sv.P90, s.P90Hours}} {
-			if x.from != nil {
-				*x.to = *x.from
-			}
-		}
-		switch {
-		case s.Status == "never":
-			sv.Text = "never in this room"
-		case s.P50Hours == nil:
-			sv.Text = "later than two weeks"
-		default:
-			sv.Text, sv.Band = read.Estimate(*s.P50Hours, s.P10Hours, s.P90Hours)
-			if s.P90Hours == nil {
-				from, _ := read.Estimate(*s.P10Hours, nil, nil)
-				sv.Band = "from " + from + " to over two weeks"
-			}
-		}
-		v.Stages = append(v.Stages, sv)
+		v.Stages = append(v.Stages, b.stageView(i, s))
 	}
 	if firm := f.Firm; firm.P90Hours != nil {
 		v.EndHour = math.Max(4, *firm.P90Hours*1.25)
@@ -117,6 +96,38 @@ func (b *Means) dry(w *Reckoned) {
 	w.Stages = bandsOf(f)
 	b.moments(w, "", f)
 	b.others(w, gum)
+	b.enoughDry(w, v, body, gum)
+}
+
+// stageView is when a stage (its place in stageSays) comes.
+func (b *Means) stageView(i int, s drying.Stage) StageView {
+	v := StageView{Code: stageSays[i][0], Say: stageSays[i][1], Means: b.Reader.Say(stageSays[i][2]), P10: -1, P50: -1, P90: -1, Status: s.Status}
+	for _, x := range []struct {
+		to   *float64
+		from *float64
+	}{{&v.P10, s.P10Hours}, {&v.P50, s.P50Hours}, {&v.P90, s.P90Hours}} {
+		if x.from != nil {
+			*x.to = *x.from
+		}
+	}
+	switch {
+	case s.Status == "never":
+		v.Text = "never in this room"
+	case s.P50Hours == nil:
+		v.Text = "later than two weeks"
+	default:
+		v.Text, v.Band = read.Estimate(*s.P50Hours, s.P10Hours, s.P90Hours)
+		if s.P90Hours == nil {
+			from, _ := read.Estimate(*s.P10Hours, nil, nil)
+			v.Band = "from " + from + " to over two weeks"
+		}
+	}
+	return v
+}
+
+// enoughDry says where pieces never come to the state in which they are needed, what would help,
+// and what the air does to the rest.
+func (b *Means) enoughDry(w *Reckoned, v *DryView, body *technique.Dries, gum float64) {
 	needed := w.Stages.Firm
 	if w.State == "S" {
 		needed = w.Stages.Hold

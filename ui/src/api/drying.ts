@@ -1,65 +1,31 @@
-import { useQuery } from '@tanstack/vue-query'
-import { computed, onBeforeUnmount, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
-import { api, take, type LivePlace, type NoteIn, type TendIn } from './client'
-import { useAct, useStudio } from './queries'
+import { toValue, type MaybeRefOrGetter } from 'vue'
+import { api, take, type NoteIn, type TendIn } from './client'
+import { useAct, useView } from './queries'
 
 /** Every place where things dry, and its air. */
-export function useRoom() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['room', studio],
-    queryFn: () => take(api.GET('/s/{studio}/room', { params: { path: { studio: studio.value } } })),
-    refetchInterval: 60_000,
+export const useRoom = () =>
+  useView('room', [], (studio) => take(api.GET('/s/{studio}/room', { params: { path: { studio } } })), {
+    every: 60_000,
   })
-}
 
 /** The air of a place over so many hours back, and what is expected next. */
-export function useStrip(rack: MaybeRefOrGetter<number>, hours: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['strip', studio, computed(() => toValue(rack)), computed(() => toValue(hours))],
-    queryFn: () =>
+export const useStrip = (rack: MaybeRefOrGetter<number>, hours: MaybeRefOrGetter<number>) =>
+  useView(
+    'strip',
+    [rack, hours],
+    (studio) =>
       take(
         api.GET('/s/{studio}/room/strip', {
-          params: { path: { studio: studio.value }, query: { rack: toValue(rack), hours: toValue(hours) } },
+          params: { path: { studio }, query: { rack: toValue(rack), hours: toValue(hours) } },
         }),
       ),
-    refetchInterval: 60_000,
-    placeholderData: (old) => old,
-  })
-}
-
-/** What the room sensor says of each place, as it changes. */
-export function useRoomLive() {
-  const studio = useStudio()
-  const places = shallowRef<LivePlace[]>([])
-  let source: EventSource | undefined
-  const stop = () => source?.close()
-  watch(
-    studio,
-    (slug) => {
-      stop()
-      if (!slug) return
-      source = new EventSource(`/api/s/${slug}/room/live`)
-      source.addEventListener(
-        'room',
-        (e) => (places.value = (JSON.parse((e as MessageEvent<string>).data) as { places: LivePlace[] }).places),
-      )
-    },
-    { immediate: true },
+    { kept: true, every: 60_000 },
   )
-  onBeforeUnmount(stop)
-  return places
-}
 
-export function useShelf() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['shelf', studio],
-    queryFn: () => take(api.GET('/s/{studio}/shelf', { params: { path: { studio: studio.value } } })),
-    refetchInterval: 60_000,
+export const useShelf = () =>
+  useView('shelf', [], (studio) => take(api.GET('/s/{studio}/shelf', { params: { path: { studio } } })), {
+    every: 60_000,
   })
-}
 
 /** What hands do to a batch that dries. */
 export const useTend = () =>
@@ -76,24 +42,18 @@ export const useTend = () =>
 export const useNote = () =>
   useAct((s, body: NoteIn) => take(api.POST('/s/{studio}/notes', { params: { path: { studio: s } }, body })))
 
-export function useNotebook(find: MaybeRefOrGetter<string>, skip: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['notebook', studio, computed(() => toValue(find)), computed(() => toValue(skip))],
-    queryFn: () =>
+export const useNotebook = (find: MaybeRefOrGetter<string>, skip: MaybeRefOrGetter<number>) =>
+  useView(
+    'notebook',
+    [find, skip],
+    (studio) =>
       take(
         api.GET('/s/{studio}/notebook', {
-          params: { path: { studio: studio.value }, query: { find: toValue(find), skip: toValue(skip) } },
+          params: { path: { studio }, query: { find: toValue(find), skip: toValue(skip) } },
         }),
       ),
-    placeholderData: (old) => old,
-  })
-}
+    { kept: true },
+  )
 
-export function useLearnt() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['learnt', studio],
-    queryFn: () => take(api.GET('/s/{studio}/notebook/learnt', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const useLearnt = () =>
+  useView('learnt', [], (studio) => take(api.GET('/s/{studio}/notebook/learnt', { params: { path: { studio } } })))

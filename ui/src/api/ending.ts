@@ -1,21 +1,12 @@
-import { keepPreviousData, useQuery } from '@tanstack/vue-query'
-import { computed, toValue, type MaybeRefOrGetter } from 'vue'
+import { toValue, type MaybeRefOrGetter } from 'vue'
 import { api, take, type Pass } from './client'
-import { useAct, useStudio } from './queries'
+import { useAct, useView } from './queries'
 
 /** What the last stages show of an order: the order at the cake and the card. */
-export function useLeaving(id: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['leaving', studio, computed(() => toValue(id))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/commissions/{id}/leaving', {
-          params: { path: { studio: studio.value, id: toValue(id) } },
-        }),
-      ),
-  })
-}
+export const useLeaving = (id: MaybeRefOrGetter<number>) =>
+  useView('leaving', [id], (studio) =>
+    take(api.GET('/s/{studio}/commissions/{id}/leaving', { params: { path: { studio, id: toValue(id) } } })),
+  )
 
 /** What is known so far of something that went wrong: it stands in the address. */
 export interface Asked {
@@ -26,15 +17,13 @@ export interface Asked {
   answers: string[]
 }
 
-export function useRescue(asked: MaybeRefOrGetter<Asked>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['rescue', studio, computed(() => ({ ...toValue(asked) }))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/rescue', { params: { path: { studio: studio.value }, query: toValue(asked) } })),
-    placeholderData: keepPreviousData,
-  })
-}
+export const useRescue = (asked: MaybeRefOrGetter<Asked>) =>
+  useView(
+    'rescue',
+    [() => ({ ...toValue(asked) })],
+    (studio) => take(api.GET('/s/{studio}/rescue', { params: { path: { studio }, query: toValue(asked) } })),
+    { kept: true },
+  )
 
 export const useConfirm = () =>
   useAct((studio, c: { cause: string; asked: Asked }) =>

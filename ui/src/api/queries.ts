@@ -1,7 +1,7 @@
-import { useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
-import { computed, onBeforeUnmount, ref, shallowRef, toValue, watch, type MaybeRefOrGetter } from 'vue'
+import { keepPreviousData, useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
+import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, noteTold, Refused, take, type BenchView, type HeatView, type Kind, type WeightView } from './client'
+import { api, noteTold, Refused, take, type BenchView, type Kind } from './client'
 
 export const cache = new QueryClient({
   defaultOptions: {
@@ -19,33 +19,49 @@ export function useStudio() {
   return computed(() => String(route.params.studio ?? ''))
 }
 
-export function useKitchen() {
+interface Read {
+  kept?: boolean // what was read of another stays in sight until this is there
+  every?: number // ms
+  retry?: false
+  enabled?: () => boolean
+}
+
+/**
+ * A view of the studio: kept under its name, the studio and what it was asked of, and read anew when one of them
+ * changes.
+ */
+export function useView<T>(
+  name: string,
+  of: MaybeRefOrGetter<unknown>[],
+  read: (studio: string) => Promise<T>,
+  how: Read = {},
+) {
   const studio = useStudio()
   return useQuery({
-    queryKey: ['kitchen', studio],
-    queryFn: async () => {
-      const k = await take(api.GET('/s/{studio}/kitchen', { params: { path: { studio: studio.value } } }))
-      noteTold(k.told)
-      return k
-    },
-    enabled: computed(() => studio.value !== ''),
+    queryKey: [name, studio, ...of.map((x) => computed(() => toValue(x)))],
+    queryFn: () => read(studio.value),
+    enabled: computed(() => studio.value !== '' && (how.enabled?.() ?? true)),
+    ...(how.kept ? { placeholderData: keepPreviousData } : {}),
+    ...(how.every ? { refetchInterval: how.every } : {}),
+    ...(how.retry === false ? { retry: false } : {}),
   })
 }
 
-export function useCommissions(skip: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['commissions', studio, computed(() => toValue(skip))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/commissions', {
-          params: { path: { studio: studio.value }, query: { skip: toValue(skip) } },
-        }),
-      ),
-    refetchInterval: 60_000,
-    placeholderData: (old) => old,
+export const useKitchen = () =>
+  useView('kitchen', [], async (studio) => {
+    const k = await take(api.GET('/s/{studio}/kitchen', { params: { path: { studio } } }))
+    noteTold(k.told)
+    return k
   })
-}
+
+export const useCommissions = (skip: MaybeRefOrGetter<number>) =>
+  useView(
+    'commissions',
+    [skip],
+    (studio) =>
+      take(api.GET('/s/{studio}/commissions', { params: { path: { studio }, query: { skip: toValue(skip) } } })),
+    { kept: true, every: 60_000 },
+  )
 
 /** One piece with everything that follows from it, read when it is taken in hand. */
 export function usePieceView(id: MaybeRefOrGetter<number>) {
@@ -59,85 +75,49 @@ export function usePieceView(id: MaybeRefOrGetter<number>) {
   })
 }
 
-export function useCommission(id: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['commission', studio, computed(() => toValue(id))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/commissions/{id}', { params: { path: { studio: studio.value, id: toValue(id) } } })),
-    placeholderData: (old) => old,
-  })
-}
+export const useCommission = (id: MaybeRefOrGetter<number>) =>
+  useView(
+    'commission',
+    [id],
+    (studio) => take(api.GET('/s/{studio}/commissions/{id}', { params: { path: { studio, id: toValue(id) } } })),
+    { kept: true },
+  )
 
-export function useTools() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['tools', studio],
-    queryFn: () => take(api.GET('/s/{studio}/tools', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const useTools = () =>
+  useView('tools', [], (studio) => take(api.GET('/s/{studio}/tools', { params: { path: { studio } } })))
 
-export function usePantry() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['pantry', studio],
-    queryFn: () => take(api.GET('/s/{studio}/pantry', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const usePantry = () =>
+  useView('pantry', [], (studio) => take(api.GET('/s/{studio}/pantry', { params: { path: { studio } } })))
 
-export function useLot(id: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['lot', studio, computed(() => toValue(id))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/lots/{id}', { params: { path: { studio: studio.value, id: toValue(id) } } })),
-  })
-}
+export const useLot = (id: MaybeRefOrGetter<number>) =>
+  useView('lot', [id], (studio) =>
+    take(api.GET('/s/{studio}/lots/{id}', { params: { path: { studio, id: toValue(id) } } })),
+  )
 
 /** Where good makers differ, and the side that this studio is on. */
-export function useSchools() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['schools', studio],
-    queryFn: () => take(api.GET('/s/{studio}/schools', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const useSchools = () =>
+  useView('schools', [], (studio) => take(api.GET('/s/{studio}/schools', { params: { path: { studio } } })))
 
-export function useNeeds() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['needs', studio],
-    queryFn: () => take(api.GET('/s/{studio}/needs', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const useNeeds = () =>
+  useView('needs', [], (studio) => take(api.GET('/s/{studio}/needs', { params: { path: { studio } } })))
 
-export function useColours(id: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['colours', studio, computed(() => toValue(id))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/commissions/{id}/colours', {
-          params: { path: { studio: studio.value, id: toValue(id) } },
-        }),
-      ),
-    placeholderData: (old) => old,
-  })
-}
+export const useColours = (id: MaybeRefOrGetter<number>) =>
+  useView(
+    'colours',
+    [id],
+    (studio) =>
+      take(api.GET('/s/{studio}/commissions/{id}/colours', { params: { path: { studio, id: toValue(id) } } })),
+    { kept: true },
+  )
 
-export function useTogether(id: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['together', studio, computed(() => toValue(id))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/commissions/{id}/together', {
-          params: { path: { studio: studio.value, id: toValue(id) } },
-        }),
-      ),
-    placeholderData: (old) => old,
-  })
-}
+export const useTogether = (id: MaybeRefOrGetter<number>) =>
+  useView(
+    'together',
+    [id],
+    (studio) =>
+      take(api.GET('/s/{studio}/commissions/{id}/together', { params: { path: { studio, id: toValue(id) } } })),
+    { kept: true },
+  )
 
 /** A new row as a form; of a tool its kind. */
 export function useBlank(kind: Kind, of: MaybeRefOrGetter<string> = '') {
@@ -154,71 +134,44 @@ export function useBlank(kind: Kind, of: MaybeRefOrGetter<string> = '') {
 }
 
 /** Kinds of tools, each with what it is drawn from. */
-export function useToolKinds() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['toolKinds', studio],
-    queryFn: () => take(api.GET('/s/{studio}/tools/kinds', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const useToolKinds = () =>
+  useView('toolKinds', [], (studio) => take(api.GET('/s/{studio}/tools/kinds', { params: { path: { studio } } })))
 
 /** Ways of making, the studio's own first. */
-export function useWays() {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['ways', studio],
-    queryFn: () => take(api.GET('/s/{studio}/ways', { params: { path: { studio: studio.value } } })),
-  })
-}
+export const useWays = () =>
+  useView('ways', [], (studio) => take(api.GET('/s/{studio}/ways', { params: { path: { studio } } })))
 
-export function useWay(key: MaybeRefOrGetter<string>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['way', studio, computed(() => toValue(key))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/ways/{key}', { params: { path: { studio: studio.value, key: toValue(key) } } })),
-    enabled: computed(() => toValue(key) !== ''),
-    placeholderData: (old) => old,
-  })
-}
+export const useWay = (key: MaybeRefOrGetter<string>) =>
+  useView(
+    'way',
+    [key],
+    (studio) => take(api.GET('/s/{studio}/ways/{key}', { params: { path: { studio, key: toValue(key) } } })),
+    { kept: true, enabled: () => toValue(key) !== '' },
+  )
 
 /** What a tool has made of late. */
-export function useMade(id: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['made', studio, computed(() => toValue(id))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/tools/{id}/made', { params: { path: { studio: studio.value, id: toValue(id) } } })),
-  })
-}
+export const useMade = (id: MaybeRefOrGetter<number>) =>
+  useView('made', [id], (studio) =>
+    take(api.GET('/s/{studio}/tools/{id}/made', { params: { path: { studio, id: toValue(id) } } })),
+  )
 
 /** How a piece stands round a tier of its order; count 0: as many as is usual. */
-export function useRound(
+export const useRound = (
   id: MaybeRefOrGetter<number>,
   tier: MaybeRefOrGetter<number>,
   count: MaybeRefOrGetter<number>,
-) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: [
-      'round',
-      studio,
-      computed(() => toValue(id)),
-      computed(() => toValue(tier)),
-      computed(() => toValue(count)),
-    ],
-    queryFn: () =>
+) =>
+  useView(
+    'round',
+    [id, tier, count],
+    (studio) =>
       take(
         api.GET('/s/{studio}/pieces/{id}/round', {
-          params: {
-            path: { studio: studio.value, id: toValue(id) },
-            query: { tier: toValue(tier), count: toValue(count) },
-          },
+          params: { path: { studio, id: toValue(id) }, query: { tier: toValue(tier), count: toValue(count) } },
         }),
       ),
-    placeholderData: (old) => old,
-  })
-}
+    { kept: true },
+  )
 
 /** What a new piece of a commission can begin from. */
 export interface Wish {
@@ -228,20 +181,18 @@ export interface Wish {
   eaten: '' | 'mouthful' | 'nibbled' | 'shown'
 }
 
-export function useOffers(id: MaybeRefOrGetter<number>, wish: MaybeRefOrGetter<Wish>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['offers', studio, computed(() => toValue(id)), computed(() => ({ ...toValue(wish) }))],
-    queryFn: () =>
+export const useOffers = (id: MaybeRefOrGetter<number>, wish: MaybeRefOrGetter<Wish>) =>
+  useView(
+    'offers',
+    [id, () => ({ ...toValue(wish) })],
+    (studio) =>
       take(
         api.GET('/s/{studio}/commissions/{id}/offers', {
-          params: { path: { studio: studio.value, id: toValue(id) }, query: { ...toValue(wish) } },
+          params: { path: { studio, id: toValue(id) }, query: { ...toValue(wish) } },
         }),
       ),
-    placeholderData: (old) => old,
-    retry: false,
-  })
-}
+    { kept: true, retry: false },
+  )
 
 export interface LineAsked {
   commission: number
@@ -249,76 +200,53 @@ export interface LineAsked {
   days: number
   by: '' | 'piece' | 'person'
 }
-export function useLine(asked: MaybeRefOrGetter<LineAsked>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['line', studio, computed(() => toValue(asked))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/line', {
-          params: {
-            path: { studio: studio.value },
-            query: toValue(asked),
-          },
-        }),
-      ),
-    refetchInterval: 60_000,
-    placeholderData: (old) => old,
-  })
-}
+export const useLine = (asked: MaybeRefOrGetter<LineAsked>) =>
+  useView(
+    'line',
+    [asked],
+    (studio) => take(api.GET('/s/{studio}/line', { params: { path: { studio }, query: toValue(asked) } })),
+    { kept: true, every: 60_000 },
+  )
 
 /** Seven days as they go on paper. */
-export function useWeek(from: MaybeRefOrGetter<string>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['week', studio, computed(() => toValue(from))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/week', { params: { path: { studio: studio.value }, query: { from: toValue(from) } } })),
-    placeholderData: (old) => old,
-  })
-}
+export const useWeek = (from: MaybeRefOrGetter<string>) =>
+  useView(
+    'week',
+    [from],
+    (studio) => take(api.GET('/s/{studio}/week', { params: { path: { studio }, query: { from: toValue(from) } } })),
+    { kept: true },
+  )
 
 /** Hands against hours, and what is held, of four weeks. */
-export function useWorkload(from: MaybeRefOrGetter<string>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['workload', studio, computed(() => toValue(from))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/workload', { params: { path: { studio: studio.value }, query: { from: toValue(from) } } }),
-      ),
-    placeholderData: (old) => old,
-  })
-}
+export const useWorkload = (from: MaybeRefOrGetter<string>) =>
+  useView(
+    'workload',
+    [from],
+    (studio) => take(api.GET('/s/{studio}/workload', { params: { path: { studio }, query: { from: toValue(from) } } })),
+    { kept: true },
+  )
 
 /** What one pennant of the line says. */
-export function useStep(op: MaybeRefOrGetter<string>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['step', studio, computed(() => toValue(op))],
-    queryFn: () =>
-      take(api.GET('/s/{studio}/line/steps/{op}', { params: { path: { studio: studio.value, op: toValue(op) } } })),
-    enabled: computed(() => toValue(op) !== ''),
-    placeholderData: (old) => old,
-  })
-}
+export const useStep = (op: MaybeRefOrGetter<string>) =>
+  useView(
+    'step',
+    [op],
+    (studio) => take(api.GET('/s/{studio}/line/steps/{op}', { params: { path: { studio, op: toValue(op) } } })),
+    { kept: true, enabled: () => toValue(op) !== '' },
+  )
 
-export function useJournal(commission: MaybeRefOrGetter<number>, before: MaybeRefOrGetter<number>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['journal', studio, computed(() => toValue(commission)), computed(() => toValue(before))],
-    queryFn: () =>
+export const useJournal = (commission: MaybeRefOrGetter<number>, before: MaybeRefOrGetter<number>) =>
+  useView(
+    'journal',
+    [commission, before],
+    (studio) =>
       take(
         api.GET('/s/{studio}/journal', {
-          params: {
-            path: { studio: studio.value },
-            query: { commission: toValue(commission), before: toValue(before) },
-          },
+          params: { path: { studio }, query: { commission: toValue(commission), before: toValue(before) } },
         }),
       ),
-    placeholderData: (old) => old,
-  })
-}
+    { kept: true },
+  )
 
 /** A step that hands took although it is not due: the bench shows it until something is done. */
 export const inHand = ref('')
@@ -340,62 +268,6 @@ export function useBench() {
     },
     refetchInterval: 60_000,
   })
-}
-
-/** The scale as it is pushed while it is looked at. */
-export const useScale = (
-  op: MaybeRefOrGetter<string>,
-  on: MaybeRefOrGetter<boolean>,
-  pairs: MaybeRefOrGetter<'' | 'yes' | 'no'> = '',
-) => useDevice<WeightView>('scale', 'weight', op, on, () => (toValue(pairs) ? `&pairs=${toValue(pairs)}` : ''))
-
-/** The balls of a press as far as they are weighed out. */
-export function usePortions(op: MaybeRefOrGetter<string>, pairs: MaybeRefOrGetter<'' | 'yes' | 'no'>) {
-  const studio = useStudio()
-  return useQuery({
-    queryKey: ['portions', studio, computed(() => toValue(op)), computed(() => toValue(pairs))],
-    queryFn: () =>
-      take(
-        api.GET('/s/{studio}/bench/{op}/portions', {
-          params: { path: { studio: studio.value, op: toValue(op) }, query: { pairs: toValue(pairs) } },
-        }),
-      ),
-    enabled: computed(() => toValue(op) !== ''),
-    retry: false,
-  })
-}
-
-/** The thermometer, likewise. */
-export const useThermometer = (op: MaybeRefOrGetter<string>, on: MaybeRefOrGetter<boolean>) =>
-  useDevice<HeatView>('thermometer', 'heat', op, on)
-
-function useDevice<V>(
-  name: string,
-  event: string,
-  op: MaybeRefOrGetter<string>,
-  on: MaybeRefOrGetter<boolean>,
-  more: () => string = () => '',
-) {
-  const studio = useStudio()
-  const data = shallowRef<V>()
-  const shown = ref(0) // counts up when what is aimed at must be read anew
-  let source: EventSource | undefined
-  function stop() {
-    source?.close()
-    source = undefined
-  }
-  watch(
-    [() => toValue(op), () => toValue(on), studio, shown, more],
-    () => {
-      stop()
-      if (!toValue(on) || !studio.value) return
-      source = new EventSource(`/api/s/${studio.value}/${name}/live?op=${encodeURIComponent(toValue(op))}${more()}`)
-      source.addEventListener(event, (e) => (data.value = JSON.parse((e as MessageEvent<string>).data) as V))
-    },
-    { immediate: true },
-  )
-  onBeforeUnmount(stop)
-  return { data, again: () => shown.value++ }
 }
 
 const ofStudio = (q: { queryKey: readonly unknown[] }) => !['blank', 'studios', 'scale'].includes(String(q.queryKey[0]))

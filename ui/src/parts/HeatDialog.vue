@@ -3,7 +3,8 @@ import Button from 'primevue/button'
 import Dialog from 'primevue/dialog'
 import { ref } from 'vue'
 import { api, take } from '../api/client'
-import { useStudio, useThermometer } from '../api/queries'
+import { useThermometer } from '../api/devices'
+import { useStudio } from '../api/queries'
 
 // The pan while something is cooked in it: the temperature large, the stage by its name, and what to do now.
 const props = defineProps<{ op: string; visible: boolean; cautions: string[] }>()

@@ -4,7 +4,8 @@ import Dialog from 'primevue/dialog'
 import InputText from 'primevue/inputtext'
 import { computed, ref, watch } from 'vue'
 import { api, take } from '../api/client'
-import { useAct, useBenchAct, usePortions, useScale, useStudio } from '../api/queries'
+import { usePortions, useScale } from '../api/devices'
+import { useAct, useBenchAct, useStudio } from '../api/queries'
 import BallRow from '../pictures/BallRow.vue'
 
 // what is weighed is a ball of a press, or a piece of a tool beside the bench

@@ -2,6 +2,7 @@
 import { computed, onBeforeUnmount, onMounted, ref, watch } from 'vue'
 import type { LineView } from '../api/client'
 import { CORD, FOLDED, keysOf, ROW, stringCount, stringsOf, type Pennant } from './bunting'
+import LineDays from './LineDays.vue'
 import { lineScale } from './lineScale'
 import { usePull } from './linePull'
 
@@ -42,8 +43,6 @@ const scale = computed(() => lineScale(props.line, room.value, props.nights))
 const orders = computed(() => stringsOf(props.line, scale.value, isFolded))
 const nowX = computed(() => scale.value.x(Date.parse(props.line.now)))
 const high = (r: { folded: boolean }) => (r.folded ? FOLDED : ROW)
-const days = (free: { day: string }[]) =>
-  free.length === 1 ? [free[0]?.day ?? '', 'free'] : [`${free[0]?.day} to`, `${free.at(-1)?.day}, free`]
 const ghosts = computed(() => new Map(props.ghost?.places.map((p) => [p.op, p]) ?? []))
 function ghostOf(p: Pennant) {
   const own = props.ghost?.op === p.s.op
@@ -93,18 +92,7 @@ const { press, pull, release, keyed } = usePull({
     </p>
     <div class="lines" :class="{ scroll: scale.width > room }" role="group" aria-label="The line, drawn">
       <div ref="strip" class="strip head" aria-hidden="true">
-        <svg :viewBox="`0 0 ${scale.width} 34`" :width="scale.width" height="34">
-          <g v-for="s in scale.parts" :key="s.a">
-            <template v-if="s.fold.free.length">
-              <text v-for="(d, i) in days(s.fold.free)" :key="d" :x="s.fold.x + 6" :y="13 + i * 14" class="free">
-                {{ d }}
-              </text>
-            </template>
-            <text :x="s.x + 3" y="15" class="day">{{ s.w < 54 ? s.day.slice(0, 3) : s.day }}</text>
-            <text v-if="s.w > 104" :x="s.x + 58" y="15" class="from">{{ s.from }}</text>
-            <text v-else-if="s.w > 44" :x="s.x + 3" y="30" class="from">{{ s.from }}</text>
-          </g>
-        </svg>
+        <LineDays :scale="scale" />
       </div>
       <section v-for="r in orders" :key="r.key">
         <p v-if="!one && !r.folded" class="title">
@@ -275,8 +263,7 @@ svg {
   display: flex;
   align-items: center;
 }
-.lane > svg,
-.head > svg {
+.lane > svg {
   flex: none;
 }
 .name {
@@ -295,17 +282,6 @@ text {
   font-size: 12px;
   fill: var(--ink);
   pointer-events: none;
-}
-.day {
-  font-size: 15px;
-  font-weight: 650;
-}
-.from {
-  font-size: 13px;
-  fill: var(--quiet);
-}
-.free {
-  fill: var(--quiet);
 }
 .night {
   fill: var(--linen);

@@ -2,15 +2,18 @@
 import Button from 'primevue/button'
 import { computed, ref, watch } from 'vue'
 import { useRouter } from 'vue-router'
-import { api, take, type BenchView, type Tally } from '../api/client'
+import { type BenchView, type Tally } from '../api/client'
 import { heard, left, useClock } from '../api/clock'
-import { keptMore, keptOf, waiting } from '../api/outbox'
-import { inHand, useAct, useBench, useBenchAct, useStudio } from '../api/queries'
+import { useHandsActs, type Did } from '../api/hands'
+import { useKeptHands } from '../api/keptHands'
+import { keptMore, waiting } from '../api/outbox'
+import { inHand, useBench, useStudio } from '../api/queries'
 import { useAwake } from '../parts/awake'
 import BrokeDialog from '../parts/BrokeDialog.vue'
 import CalledOff from '../parts/CalledOff.vue'
 import EndingList from '../parts/EndingList.vue'
 import FreeMinutes from '../parts/FreeMinutes.vue'
+import HandsKeys from '../parts/HandsKeys.vue'
 import OfferRow from '../parts/OfferRow.vue'
 import WhoseHands from '../parts/WhoseHands.vue'
 import { useKeys } from '../parts/keys'
@@ -24,6 +27,7 @@ import WaitList from '../parts/WaitList.vue'
 import StepChecks from '../parts/StepChecks.vue'
 import StepFace from '../parts/StepFace.vue'
 import TallyCard from '../parts/TallyCard.vue'
+import ToolTorn from '../parts/ToolTorn.vue'
 import TimerDialog from '../parts/TimerDialog.vue'
 import MarkedPhoto from '../pictures/MarkedPhoto.vue'
 import { allowSound } from '../parts/sound'
@@ -59,47 +63,12 @@ const move = computed(() => pinned.value?.view.move)
 const photo = computed(() => pinned.value?.view.photo)
 const other = computed(() => v.value?.now && v.value.now.op !== pinned.value?.op)
 const tally = computed(() => v.value?.tallies.find((t) => t.pieceId === step.value?.pieceId))
-// while the server is away: what is kept here, and what hands may go on with. A ball pressed and turned out at once may
-// follow a ball; what begins a wait, or ends a step, is kept once.
-const kept = computed(() => keptOf(step.value?.op ?? '').presses)
-const keptSays = computed(() => {
-  const m = move.value
-  if (!kept.value) return ''
-  if (m?.do === 'pressOut' && m.n + kept.value <= m.of) return `${kept.value} kept, ball ${m.n + kept.value} next`
-  return `${kept.value} kept: sent when the server answers`
-})
-const full = computed(() => {
-  const m = move.value
-  return kept.value > 0 && !(m?.do === 'pressOut' && m.n + kept.value <= m.of)
-})
-const counted = computed(() => {
-  const k = keptOf(tally.value?.op ?? '')
-  const by = k.by ? `count ${k.by > 0 ? '+' : '−'}${Math.abs(k.by)}` : ''
-  return [by, k.broke && `${k.broke} broke`].filter(Boolean).join(', ')
-})
+const { kept, keptSays, full, counted } = useKeptHands(step, move, tally)
 watch(waiting, (n) => n === 0 && (fault.value = '')) // what it said was kept is sent
 const waitLeft = computed(() => (move.value?.do === 'wait' ? left(move.value.atMs - now.value) : ''))
 watch(waitLeft, (w) => w.startsWith('-') && void bench.refetch())
 
-const hands = useBenchAct((s, x: { op: string; version: number; do: '' | 'press' | 'pressOut' | 'open' }) =>
-  take(
-    api.POST('/s/{studio}/bench/{op}/hands/{version}', {
-      params: { path: { studio: s, op: x.op, version: x.version }, query: { do: x.do } },
-    }),
-  ),
-)
-const takeBack = useBenchAct((s, entry: number) =>
-  take(api.POST('/s/{studio}/bench/takeBack/{entry}', { params: { path: { studio: s, entry } } })),
-)
-const countBy = useBenchAct((s, x: { op: string; version: number; by: number }) =>
-  take(api.POST('/s/{studio}/bench/{op}/count/{version}/{by}', { params: { path: { studio: s, ...x } } })),
-)
-const broke = useBenchAct((s, x: { op: string; version: number; why: string }) =>
-  take(api.POST('/s/{studio}/bench/{op}/broke/{version}/{why}', { params: { path: { studio: s, ...x } } })),
-)
-const more = useBenchAct((s, x: { id: number; n: number }) =>
-  take(api.POST('/s/{studio}/pieces/{id}/more/{n}', { params: { path: { studio: s, ...x } } })),
-)
+const { hands, takeBack, countBy, broke, more, stop, looked } = useHandsActs()
 const inTurn = useTurns()
 const act = (key: string, what: () => Promise<BenchView>, says = '') =>
   void inTurn(key, async () => {
@@ -117,9 +86,7 @@ function done() {
   const p = pinned.value
   if (!p || move.value?.do === 'wait' || full.value) return
   const d = move.value?.do ?? ''
-  act(`${p.op} ${p.version}`, () =>
-    hands.mutateAsync({ op: p.op, version: p.version, do: d as '' | 'press' | 'pressOut' | 'open' }),
-  )
+  act(`${p.op} ${p.version}`, () => hands.mutateAsync({ op: p.op, version: p.version, do: d as Did }))
 }
 function open() {
   const p = pinned.value
@@ -151,24 +118,9 @@ function sayBroke(t: Tally, why: string) {
   asking.value = ''
   act(`broke ${t.op} ${t.version}`, () => broke.mutateAsync({ op: t.op, version: t.version, why }))
 }
-const stop = useBenchAct((s, x: { op: string; version: number }) =>
-  take(api.POST('/s/{studio}/bench/{op}/enough/{version}', { params: { path: { studio: s, ...x } } })),
-)
 function enough() {
   const t = tally.value
   if (t) act(`enough ${t.op} ${t.version}`, () => stop.mutateAsync({ op: t.op, version: t.version }))
-}
-const copy = useAct((s, id: number) =>
-  take(api.POST('/s/{studio}/tools/{id}/copies/{do}', { params: { path: { studio: s, id, do: 'broke' } } })),
-)
-const torn = async (id: number) => {
-  try {
-    await copy.mutateAsync(id)
-    told.value = 'A copy broke: the line is hung anew with those that are left.'
-    void bench.refetch()
-  } catch (err) {
-    fault.value = err instanceof Error ? err.message : 'It was not marked.'
-  }
 }
 function showIt() {
   pinned.value = undefined
@@ -178,14 +130,6 @@ function showIt() {
 function letGo(e: MouseEvent) {
   if (e.detail > 0 && document.activeElement instanceof HTMLButtonElement) document.activeElement.blur()
 }
-const looked = useBenchAct((s, x: { op: string; version: number; check: string; well?: boolean }) =>
-  take(
-    api.POST('/s/{studio}/bench/{op}/look/{version}', {
-      params: { path: { studio: s, op: x.op, version: x.version } },
-      body: { check: x.check, ...(x.well === undefined ? {} : { well: x.well }) },
-    }),
-  ),
-)
 // the version is taken when its turn comes: a quick second tick is made after the first
 const look = (check: string, well?: boolean, then?: () => void) =>
   act(`look ${step.value?.op} ${check} ${well}`, async () => {
@@ -293,46 +237,22 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
             <MarkedPhoto :photo="photo" />
             <p v-for="s in photo.says" :key="s">{{ s }}</p>
           </section>
-          <p v-if="v.tool" class="row">
-            <span
-              >{{ v.tool.name }}: <span class="quiet">{{ v.tool.says }}</span></span
-            >
-            <Button
-              label="A copy tore"
-              severity="secondary"
-              outlined
-              class="tall"
-              :disabled="!v.tool.copies"
-              @click="torn(v.tool.id)"
-            />
-          </p>
-          <div class="row">
-            <Button label="Timer" severity="secondary" outlined class="tall" @click="asking = 'timer'" /> <kbd>T</kbd>
-            <template v-if="step?.pieceId">
-              <Button label="It went wrong" severity="secondary" outlined class="tall" @click="rescue" /> <kbd>R</kbd>
-            </template>
-            <template v-if="!tally && breakable.length">
-              <Button label="One broke" severity="secondary" outlined class="tall" @click="askBroke" /> <kbd>X</kbd>
-            </template>
-            <template v-if="weighs">
-              <Button label="Scale" severity="secondary" outlined class="tall" @click="asking = 'scale'" /> <kbd>W</kbd>
-            </template>
-            <template v-if="step?.planned.heat">
-              <Button label="Thermometer" severity="secondary" outlined class="tall" @click="asking = 'heat'" />
-              <kbd>H</kbd>
-            </template>
-            <Button
-              v-if="v.lastSays"
-              label="Take back"
-              severity="secondary"
-              outlined
-              class="tall"
-              :title="v.lastSays"
-              @click="back"
-            />
-            <kbd v-if="v.lastSays">Backspace</kbd>
-          </div>
-          <p v-if="v.lastSays" class="quiet small">Last: {{ v.lastWho }} {{ v.lastSays }}</p>
+          <ToolTorn v-if="v.tool" :tool="v.tool" @told="(w) => (told = w)" @fault="(w) => (fault = w)" />
+          <HandsKeys
+            :bench="v"
+            :ways="{
+              rescue: !!step?.pieceId,
+              broke: !tally && breakable.length > 0,
+              scale: !!weighs,
+              heat: !!step?.planned.heat,
+            }"
+            @timer="asking = 'timer'"
+            @rescue="rescue"
+            @broke="askBroke"
+            @scale="asking = 'scale'"
+            @heat="asking = 'heat'"
+            @back="back"
+          />
           <section v-if="v.layOut.length" class="flour list">
             <h2>Lay out first</h2>
             <ul>
@@ -412,11 +332,6 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
 .now > p:first-child {
   margin-top: 0;
 }
-.step {
-  font-size: clamp(30px, 4.2vw, 56px);
-  line-height: 1.1;
-  margin: 6px 0;
-}
 .do {
   min-height: 84px;
   min-width: 260px;
@@ -425,9 +340,6 @@ const doneWord = computed(() => (move.value ? move.value.done : step.value?.plan
 .line {
   flex: 1 0 100%;
   margin: 0;
-}
-.who {
-  min-height: 64px;
 }
 .list {
   padding: 12px 18px;
