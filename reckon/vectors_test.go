@@ -88,28 +88,30 @@ func TestVectors(t *testing.T) {
 func TestTornQuestionsAreAnsweredOrRefused(t *testing.T) {
 	t.Parallel()
 	codes := []string{"syntax", "required", "out_of_range", "unknown_value", "contradiction", "unreachable"}
-	seen := map[string]int{}
+	asks, from := map[string][][]byte{}, map[string][]string{}
 	cases(t, func(at string, v *vector) {
 		if m, ok := v.Want.(map[string]any); ok && m["error"] != nil {
 			return
 		}
-		seen[v.Topic]++
-		faulttest.Tear(t, v.Input, seen[v.Topic], func(torn []byte) string {
-			a, err := asked(v.Topic, torn)
+		asks[v.Topic], from[v.Topic] = append(asks[v.Topic], v.Input), append(from[v.Topic], at)
+	})
+	for topic, inputs := range asks {
+		faulttest.Tear(t, inputs, 6, func(file int, torn []byte) string {
+			a, err := asked(topic, torn)
 			if err != nil {
-				return fmt.Sprintf("%s is answered with what is no JSON: %v", at, err)
+				return fmt.Sprintf("%s is answered with what is no JSON: %v", from[topic][file], err)
 			}
 			code, _ := a.Error["code"].(string)
 			field, _ := a.Error["field"].(string)
 			say, _ := a.Error["message"].(string)
 			if !a.OK && (!slices.Contains(codes, code) || say == "" || strings.Contains(say, "runtime error")) {
-				return fmt.Sprintf("%s of %s is refused by %q at %q: %s", at, torn, code, field, say)
+				return fmt.Sprintf("%s of %s is refused by %q at %q: %s", from[topic][file], torn, code, field, say)
 			}
 			return ""
 		})
-	})
-	if len(seen) < 20 {
-		t.Errorf("only %d topics were asked", len(seen))
+	}
+	if len(asks) < 20 {
+		t.Errorf("only %d topics were asked", len(asks))
 	}
 }
 

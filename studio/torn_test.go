@@ -1,11 +1,13 @@
 package studio_test
 
 import (
+	"errors"
 	"fmt"
 	"regexp"
 	"strings"
 	"testing"
 
+	"dustyfern/craft/fault"
 	"dustyfern/craft/fault/faulttest"
 	"dustyfern/demo"
 	"dustyfern/studio/document"
@@ -14,15 +16,21 @@ import (
 // every how many documents that can be read is brought in.
 const everyTorn = 120
 
-// What can be read comes in, is planned and shown, and goes out as it came: no check
-// is left to the tables.
+// A document comes from anywhere: whatever value of it is put out of order, it is read, or it is
+// refused with its place and what would be right. What can be read comes in, is planned and shown,
+// and goes out as it came: no check is left to the tables.
 func TestWhatIsReadComesIn(t *testing.T) {
 	t.Parallel()
 	h := newHouse(t)
 	h.Wake = nil // one plan of each will do
 	read := 0
-	faulttest.Tear(t, demo.Document(h.now), 3, func(torn []byte) string {
-		if _, err := document.ReadDocument(torn); err != nil {
+	faulttest.Tear(t, [][]byte{demo.Document(h.now)}, 1, func(_ int, torn []byte) string {
+		var f *fault.Fault
+		switch _, err := document.ReadDocument(torn); {
+		case err == nil:
+		case !errors.As(err, &f) || f.Field == "" || f.Message == "":
+			return "it is refused without a place: " + err.Error()
+		default:
 			return ""
 		}
 		if read++; read%everyTorn != 0 {
