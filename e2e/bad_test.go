@@ -49,7 +49,7 @@ func (f fingers) do() {
 		f.page.MustEval(`() => document.activeElement.blur()`)
 		f.page.Keyboard.MustType(input.Space)
 	}
-	f.page.MustWait(`(was) => document.querySelector('.hands').innerText !== was`, before)
+	until(f.page, `(was) => document.querySelector('.hands').innerText !== was`, before)
 }
 
 // mayDo does what the step says, if there is something to do by now.
@@ -65,7 +65,7 @@ func (f fingers) mayDo() bool {
 	if !done {
 		return false
 	}
-	f.page.MustWait(`(was) => document.querySelector('.hands').innerText !== was`, before)
+	until(f.page, `(was) => document.querySelector('.hands').innerText !== was`, before)
 	return true
 }
 
@@ -80,13 +80,13 @@ func (f fingers) broke(why string) {
 	}
 	see(f.t, f.page, "One broke: why?")
 	f.press(why)
-	f.page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	until(f.page, `() => !document.querySelector('[role=dialog]')`)
 }
 
 // has the words at a place, folded or not.
 func (f fingers) has(at, words string) {
 	f.t.Helper()
-	if err := f.page.Timeout(patience).Wait(rod.Eval(`(words) => document.body.textContent.includes(words)`, words)); err != nil {
+	if err := comes(f.page, `(words) => document.body.textContent.includes(words)`, words); err != nil {
 		f.t.Fatalf("%s has no %q: %s", at, words, f.page.MustElement("main, .hands").MustText())
 	}
 }
@@ -166,7 +166,7 @@ func badEvening(t *testing.T, touch bool) {
 	p.to(page, studio+"/hands")
 	see(t, page, "Fewer are wanted now: enough, stop here.")
 	f.press("^Enough: stop here$")
-	page.MustWait(`() => !document.body.innerText.includes('enough, stop here')`)
+	until(page, `() => !document.body.innerText.includes('enough, stop here')`)
 
 	// one breaks late: it is said, and pressed from its own paste in the same batch
 	p.to(page, studio+"/hands")
@@ -208,7 +208,7 @@ func badEvening(t *testing.T, touch bool) {
 	}
 	f.set(studio+"/kitchen", "Humidity", "45 %")
 	p.to(page, studio+"/bench")
-	page.MustWait(`() => !document.body.textContent.includes('too damp')`)
+	until(page, `() => !document.body.textContent.includes('too damp')`)
 	if wide := page.MustEval(`() => document.documentElement.scrollWidth - innerWidth`).Int(); wide > 0 {
 		t.Errorf("the bench is %d px too wide", wide)
 	}

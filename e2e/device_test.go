@@ -33,12 +33,12 @@ func TestTheScale(t *testing.T) {
 		press(page, "Keep it as a piece")
 		see(t, page, "Kept: ")
 		press(page, "Lay a ball on the stand-in")
-		page.MustWait(`() => window.moved`) // it is said for less than a second
+		until(page, `() => window.moved`) // it is said for less than a second
 	}
 	see(t, page, "3 pieces weighed")
 	see(t, page, "It lies still.")
 	press(page, "^Tare$")
-	page.MustWait(`() => ['0.00 g', '0.01 g', '-0.01 g', '0.02 g', '-0.02 g', '-0.00 g'].includes(document.querySelector('.live')?.innerText)`)
+	until(page, `() => ['0.00 g', '0.01 g', '-0.01 g', '0.02 g', '-0.02 g', '-0.00 g'].includes(document.querySelector('.live')?.innerText)`)
 	see(t, page, "too light")
 
 	kitchen := p.open(t, demoStudio+"/kitchen")
@@ -56,7 +56,7 @@ func TestTheScale(t *testing.T) {
 	press(kitchen, "Lay them on it")
 	see(t, page, "too heavy")
 	page.Keyboard.MustType(input.Escape)
-	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	until(page, `() => !document.querySelector('[role=dialog]')`)
 	p.to(page, demoStudio+"/commissions/1/make?piece=4")
 	see(t, page, "by the mean of 3 pieces weighed")
 }
@@ -102,7 +102,7 @@ func TestAStudioOutAndIn(t *testing.T) {
 	p.to(page, demoStudio+"/kitchen")
 	press(page, "Put the demo back to its first state")
 	press(page, "^Put it back$")
-	page.MustWait(`() => !document.body.innerText.includes('Everything that was changed')`)
+	until(page, `() => !document.body.innerText.includes('Everything that was changed')`)
 	p.to(page, demoStudio+"/commissions")
 	see(t, page, "Fernery centenary")
 

@@ -5,7 +5,6 @@ import (
 	"regexp"
 	"testing"
 
-	"github.com/go-rod/rod"
 	"github.com/go-rod/rod/lib/input"
 )
 
@@ -42,22 +41,22 @@ func TestTenFailuresInThreePresses(t *testing.T) {
 			press(page, "^"+f.answer+"$")
 		}
 		first := fmt.Sprintf(`() => document.querySelector('.cause.first h3')?.innerText.startsWith(%q)`, f.cause)
-		if err := page.Timeout(patience).Wait(rod.Eval(first)); err != nil {
+		if err := comes(page, first); err != nil {
 			t.Errorf("%s: %q comes first, not %q", f.seen, page.MustElement(".cause.first h3").MustText(), f.cause)
 		}
 	}
 	press(page, "^That was it$")
 	see(t, page, "Written down")
 	press(page, "^Remember it|^Change it")
-	page.MustWait(`() => /Kept |Changed for/.test(document.body.innerText)`)
+	until(page, `() => /Kept |Changed for/.test(document.body.innerText)`)
 	page.MustNavigateBack()
-	page.MustWait(`() => !!document.querySelector('.ask')`) // one press is taken back
+	until(page, `() => !!document.querySelector('.ask')`) // one press is taken back
 	p.to(page, demoStudio+"/rescue")
 	see(t, page, "Found lately")
 	// a check is ticked; one that is not so opens Rescue and stands over the hand-over
 	p.to(page, demoStudio+"/hands")
 	page.MustElement(".check input").MustClick()
-	page.MustWait(`() => !!document.querySelector('.check input:checked')`)
+	until(page, `() => !!document.querySelector('.check input:checked')`)
 	press(page, "^not so$")
 	see(t, page, "What is seen?")
 	p.to(page, demoStudio+"/commissions/1/leaving")
@@ -138,7 +137,7 @@ func TestFourOrdersFromBriefToCard(t *testing.T) {
 				press(page, "^The client knows, in writing$")
 				page.MustElement(".stop form input").MustInput("letter of 20 November")
 				page.MustElementR(".stop form button", "in writing").MustWaitEnabled().MustClick()
-				page.MustWait(fmt.Sprintf(`() => document.querySelectorAll('.stop.cleared').length > %d`, n))
+				until(page, fmt.Sprintf(`() => document.querySelectorAll('.stop.cleared').length > %d`, n))
 			}
 		}
 		see(t, page, "Ready to go")
@@ -168,7 +167,7 @@ func TestTonesByHand(t *testing.T) {
 	see(t, page, "Add a tone")
 	tones := func(n int) {
 		t.Helper()
-		if err := page.Timeout(patience).Wait(rod.Eval(`n => document.querySelectorAll('.passes > li').length === n`, n)); err != nil {
+		if err := comes(page, `n => document.querySelectorAll('.passes > li').length === n`, n); err != nil {
 			t.Fatalf("never %d tones", n)
 		}
 	}
@@ -188,7 +187,7 @@ func TestTonesByHand(t *testing.T) {
 	share.MustSelectAllText().MustInput("400").MustBlur()
 	see(t, page, "1 to 100")
 	page.MustElement(".passes li input").MustSelectAllText().MustInput("40").MustBlur()
-	page.MustWait(`() => !document.body.innerText.includes('1 to 100')`)
+	until(page, `() => !document.body.innerText.includes('1 to 100')`)
 	kept := func(percent int) {
 		page.Timeout(patience).MustEval(`async percent => {
 			while ((await (await fetch('/api/s/hollow-lane-sugar-room/pieces/8')).json()).finish.tones[0].percent !== percent) await new Promise(f => setTimeout(f, 100))

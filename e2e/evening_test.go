@@ -26,7 +26,7 @@ func (h hand) space() {
 	h.t.Helper()
 	before := h.step()
 	h.page.Keyboard.MustType(input.Space)
-	if err := h.page.Wait(rod.Eval(`b => document.querySelector('.step')?.innerText !== b`, before)); err != nil {
+	if err := comes(h.page, `b => document.querySelector('.step')?.innerText !== b`, before); err != nil {
 		h.t.Fatalf("after Space it still says %q", before)
 	}
 }
@@ -110,7 +110,7 @@ func TestTheWholeEvening(t *testing.T) {
 		t.Errorf("%d timers ring", n)
 	}
 	page.MustElement(`[aria-label^="I hear: Toadstool stems: rests"]`).MustClick()
-	page.MustWait(`() => ![...document.querySelectorAll('.timer')].some(x => x.innerText.includes('It has rested'))`)
+	until(page, `() => ![...document.querySelectorAll('.timer')].some(x => x.innerText.includes('It has rested'))`)
 	see(t, page, "Press ball 1 of 16")
 	see(t, page, "turn it out at once")
 	for n := 2; n <= 5; n++ {
@@ -129,7 +129,7 @@ func TestTheWholeEvening(t *testing.T) {
 	}
 	clickOn(page, "button", "tore coming out")
 	see(t, page, "3 whole of 14 wanted, 1 broken")
-	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	until(page, `() => !document.querySelector('[role=dialog]')`)
 	page.Keyboard.MustType(input.Key('+'))
 	see(t, page, "4 whole of 14 wanted, 1 broken")
 	page.Keyboard.MustType(input.Backspace)
@@ -160,7 +160,7 @@ func TestTheWholeEvening(t *testing.T) {
 	p.post(t, fmt.Sprintf("%s/bench/%s/hands/%d?do=pressOut", demoStudio, b.Now.Op, b.Now.Version))
 	page.MustNavigate(p.url + demoStudio + "/hands")
 	see(t, page, "Press ball 9 of 16")
-	page.MustWait(`() => !document.body.innerText.includes('The server does not answer') && !document.body.innerText.includes('kept')`)
+	until(page, `() => !document.body.innerText.includes('The server does not answer') && !document.body.innerText.includes('kept')`)
 	for n := 10; n <= 16; n++ {
 		h.space()
 		see(t, page, fmt.Sprintf("Press ball %d of 16", n))
@@ -182,7 +182,7 @@ func TestTheWholeEvening(t *testing.T) {
 	clickOn(page, "a", "The line before and after")
 	see(t, page, "This is the line before")
 	press(page, "as it hung before")
-	page.MustWait(`() => !document.body.innerText.includes('This is the line before')`)
+	until(page, `() => !document.body.innerText.includes('This is the line before')`)
 
 	// two hours more at the bench, and it fits again
 	p.to(page, demoStudio+"/kitchen")
@@ -194,7 +194,7 @@ func TestTheWholeEvening(t *testing.T) {
 	p.to(page, demoStudio+"/hands")
 	see(t, page, "until 16:00")
 	// and the line that is hung anew for it comes by itself
-	if err := page.Timeout(patience).Wait(rod.Eval(`() => !document.body.innerText.includes('Late by')`)); err != nil {
+	if err := comes(page, `() => !document.body.innerText.includes('Late by')`); err != nil {
 		t.Error("with two hours more it is still late")
 	}
 }
@@ -248,7 +248,7 @@ func TestAPressWaitsItsTurn(t *testing.T) {
 	defer router.MustStop()
 	h.page.Keyboard.MustType(input.Space)
 	// the window is looked at again, and reads
-	h.page.MustWait(`() => {
+	until(h.page, `() => {
 		window.dispatchEvent(new Event('visibilitychange'))
 		return document.querySelector('.step').innerText.includes('Press ball 1 of')
 	}`)
@@ -294,7 +294,7 @@ func TestWhatIsKeptIsSentLater(t *testing.T) {
 	see(t, page, "Not sent yet: it waits in this browser.")
 	p.start(t, "--now", evening, "--port", p.url[strings.LastIndex(p.url, ":")+1:])
 	see(t, page, "Beetles: 15")
-	page.MustWait(`() => !document.body.innerText.includes('in this browser')`)
+	until(page, `() => !document.body.innerText.includes('in this browser')`)
 	var j struct {
 		Entries []struct{ Says string }
 	}

@@ -34,7 +34,7 @@ func TestTheWeekIsDrawn(t *testing.T) {
 	page.Mouse.MustDown(proto.InputMouseButtonLeft)
 	page.Mouse.MustMoveTo(shape.X+shape.Width-3-shape.Width/4, shape.Y+shape.Height/2)
 	page.Mouse.MustUp(proto.InputMouseButtonLeft)
-	page.MustWait(`() => /^Tuesday 18:45-21:(00|15|30)/.test(document.querySelector('[data-day=Tuesday] .stretch').getAttribute('aria-label'))`)
+	until(page, `() => /^Tuesday 18:45-21:(00|15|30)/.test(document.querySelector('[data-day=Tuesday] .stretch').getAttribute('aria-label'))`)
 	// by text, refused first
 	press(page, `^\+$`)
 	fill(page, "from", "22:00")
@@ -50,7 +50,7 @@ func TestTheWeekIsDrawn(t *testing.T) {
 	press(page, "Set it")
 	page.MustElement(`.stretch[aria-label^="Monday 19:00-21:30 Tobi"]`).MustFocus()
 	page.Keyboard.MustType(input.Delete)
-	page.MustWait(`() => !document.querySelector('[data-day=Monday] .stretch')`)
+	until(page, `() => !document.querySelector('[data-day=Monday] .stretch')`)
 	// a date
 	page.MustElement(`.cell[aria-label^="Friday 4 Dec"]`).MustClick()
 	fill(page, "other hours", "late")
@@ -62,7 +62,7 @@ func TestTheWeekIsDrawn(t *testing.T) {
 	press(page, "^Shut$")
 	page.MustElement(`.cell.own[aria-label^="Friday 4 Dec: shut"]`).MustClick()
 	press(page, "As the week is")
-	page.MustWait(`() => !document.querySelector('.cell.own')`)
+	until(page, `() => !document.querySelector('.cell.own')`)
 }
 
 // TestWhatIsRefusedStaysMarked over a change of place, until it is mended.
@@ -74,16 +74,16 @@ func TestWhatIsRefusedStaysMarked(t *testing.T) {
 	fill(page, "Humidity", "wet")
 	page.MustElement(".field.wrong")
 	clickOn(page, "a", "Pantry")
-	page.MustWait(`() => location.pathname.endsWith('/pantry')`)
+	until(page, `() => location.pathname.endsWith('/pantry')`)
 	clickOn(page, "a", "Kitchen")
 	page.MustElement(".field.wrong")
 	if got := field(page, "Humidity").MustProperty("value").Str(); got != "wet" {
 		t.Errorf("%q", got)
 	}
 	fill(page, "Humidity", "52 %")
-	page.MustWait(`() => !document.querySelector('.field.wrong')`)
+	until(page, `() => !document.querySelector('.field.wrong')`)
 	clickOn(page, "a", "Pantry")
-	page.MustWait(`() => location.pathname.endsWith('/pantry')`)
+	until(page, `() => location.pathname.endsWith('/pantry')`)
 	clickOn(page, "a", "Kitchen")
 	see(t, page, "How is the room?")
 	if got := field(page, "Humidity").MustProperty("value").Str(); got != "52 %" || len(page.MustElements(".field.wrong")) > 0 {
@@ -105,7 +105,7 @@ func TestAFoldedGroupKeepsWhatIsRefused(t *testing.T) {
 		t.Errorf("what was typed is lost: %q", got)
 	}
 	fill(page, "Pack", "20 min")
-	page.MustWait(`() => !document.querySelector('.field.wrong')`)
+	until(page, `() => !document.querySelector('.field.wrong')`)
 	if !field(page, "Pack").MustVisible() {
 		t.Error("it was folded under the hands")
 	}

@@ -14,7 +14,7 @@ import (
 // reader waits until what is said of a pennant holds the words.
 func reader(t testing.TB, page *rod.Page, words string) {
 	t.Helper()
-	if err := page.Timeout(patience).Wait(rod.Eval(`w => document.querySelector('.reader')?.innerText.includes(w)`, words)); err != nil {
+	if err := comes(page, `w => document.querySelector('.reader')?.innerText.includes(w)`, words); err != nil {
 		t.Fatalf("never read %q; it says:\n%s", words, page.MustElement(".reader").MustText())
 	}
 }
@@ -48,7 +48,7 @@ func TestTheLineIsReadAndMoved(t *testing.T) {
 	page.MustElement(`.hang[tabindex="0"]`).MustEval(`() => this.focus()`)
 	first := page.MustElement(".reader h2").MustText()
 	page.Keyboard.MustType(input.ArrowDown)
-	page.MustWait(fmt.Sprintf(`() => ![undefined, %q].includes(document.querySelector('.reader h2')?.innerText)`, first))
+	until(page, fmt.Sprintf(`() => ![undefined, %q].includes(document.querySelector('.reader h2')?.innerText)`, first))
 	hang := page.MustElement(fmt.Sprintf(`.hang[data-op=%q]`, op))
 	hang.MustEval(`() => this.focus()`)
 	reader(t, page, "for Toadstool caps")
@@ -77,10 +77,10 @@ func TestTheLineIsReadAndMoved(t *testing.T) {
 	}
 	page.Keyboard.MustType(input.Enter)
 	reader(t, page, "Pinned to ")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.reader b').innerText.includes(%q)`, at.Format(" 15:04")+" to ")) // the plan follows beside the write
+	until(page, fmt.Sprintf(`() => document.querySelector('.reader b').innerText.includes(%q)`, at.Format(" 15:04")+" to ")) // the plan follows beside the write
 	press(page, "Bring it back|Take it back|Undo")
-	page.MustWait(`() => !document.querySelector('.reader').innerText.includes('Pinned to')`)
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.reader b').innerText.includes(%q)`, time.UnixMilli(was.Start).UTC().Format(" 15:04")+" to "))
+	until(page, `() => !document.querySelector('.reader').innerText.includes('Pinned to')`)
+	until(page, fmt.Sprintf(`() => document.querySelector('.reader b').innerText.includes(%q)`, time.UnixMilli(was.Start).UTC().Format(" 15:04")+" to "))
 
 	// by hand: drawn on to a night it finds hours, or says that there are none
 	hang = page.MustElement(fmt.Sprintf(`.hang[data-op=%q]`, op))
@@ -94,24 +94,24 @@ func TestTheLineIsReadAndMoved(t *testing.T) {
 	page.Mouse.MustMoveTo(box.X+box.Width/2, box.Y+box.Height/2)
 	page.Keyboard.MustType(input.Escape)
 	page.Mouse.MustUp("left")
-	page.MustWait(`() => !document.querySelector('.ghost')`)
+	until(page, `() => !document.querySelector('.ghost')`)
 
 	// what hangs on a string, and how
 	press(page, "^by piece$")
-	page.MustWait(`() => [...document.querySelectorAll('.lane .name')].every(x => !x.innerText.includes('part 1'))`)
+	until(page, `() => [...document.querySelectorAll('.lane .name')].every(x => !x.innerText.includes('part 1'))`)
 	p.to(page, demoStudio+"/line")
 	see(t, page, "every order")
 	press(page, "Fold every order")
 	see(t, page, "Open every order")
 	folded := len(page.MustElements(".lane"))
 	press(page, "Open every order")
-	page.MustWait(fmt.Sprintf(`() => document.querySelectorAll('.lane').length > %d`, folded+5))
+	until(page, fmt.Sprintf(`() => document.querySelectorAll('.lane').length > %d`, folded+5))
 	press(page, "^by person$")
 	page.MustElementR(".lane .name, .title", "Tobi")
 	press(page, "^three$")
 	see(t, page, "Wed 25 Nov to Tue 15 Dec")
 	press(page, "^nights long$")
-	page.MustWait(`() => document.querySelector('.lines').scrollWidth > 4000`)
+	until(page, `() => document.querySelector('.lines').scrollWidth > 4000`)
 
 	// a telephone: touched, it is read, and buttons put it elsewhere
 	p.to(page, demoStudio+"/commissions/1/line")
@@ -121,7 +121,7 @@ func TestTheLineIsReadAndMoved(t *testing.T) {
 	press(page, "^15 min later$")
 	reader(t, page, "From ")
 	press(page, "^Leave it where it was$")
-	page.MustWait(`() => !document.querySelector('.reader').innerText.includes("Leave it where it was")`)
+	until(page, `() => !document.querySelector('.reader').innerText.includes("Leave it where it was")`)
 }
 
 // TestTheWeekOnPaper: seven days with a box each, whose hands, and what is handed over;
@@ -160,7 +160,7 @@ func TestCalendarsInAndOut(t *testing.T) {
 	press(page, "Make an address for a calendar")
 	first := page.MustElement("code.address").MustText()
 	press(page, "Another secret")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('code.address').innerText !== %q`, first))
+	until(page, fmt.Sprintf(`() => document.querySelector('code.address').innerText !== %q`, first))
 	press(page, "Switch it off")
 	see(t, page, "Make an address for a calendar")
 
@@ -191,9 +191,9 @@ func TestAnEveningOfTwo(t *testing.T) {
 	page := p.open(t, demoStudio+"/bench")
 	page.MustElement(".people")
 	press(page, "^Tobi$")
-	page.MustWait(`() => document.querySelector('.now .acts')?.innerText.includes('Tobi')`)
+	until(page, `() => document.querySelector('.now .acts')?.innerText.includes('Tobi')`)
 	press(page, "^Ines$")
-	page.MustWait(`() => document.querySelector('.now .acts')?.innerText.includes('Ines')`)
+	until(page, `() => document.querySelector('.now .acts')?.innerText.includes('Ines')`)
 	see(t, page, "For other hands")
 	press(page, "^Called off$")
 	see(t, page, "Called off since 19:00")
@@ -201,7 +201,7 @@ func TestAnEveningOfTwo(t *testing.T) {
 	p.clock(t, "2026-11-26T19:12:00Z")
 	see(t, page, "min: ")
 	press(page, "^I am back at it$")
-	page.MustWait(`() => !document.body.innerText.includes('Called off since')`)
+	until(page, `() => !document.body.innerText.includes('Called off since')`)
 	press(page, "^40 min$")
 	see(t, page, "would fit into 40 min")
 	press(page, "Take back: was called off|Take back: went on after")

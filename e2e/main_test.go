@@ -80,7 +80,7 @@ func run(m *testing.M) int {
 		NoSandbox(os.Geteuid() == 0).
 		Set("force-prefers-reduced-motion").     // what moves is drawn sixty times a second, for nobody
 		Set("js-flags", "--no-opt --no-maglev"). // no window lives long enough for its script to be made fast
-		Set("disable-gpu").Set("disable-quic").Set("no-first-run").
+		Set("v8-cache-options", "none").Set("disable-gpu").Set("disable-quic").Set("no-first-run").
 		Set("disable-background-networking").
 		// tests run beside one another: a window behind another is as awake as the one in front
 		Set("disable-renderer-backgrounding").Set("disable-backgrounding-occluded-windows").Set("disable-background-timer-throttling").
@@ -386,15 +386,7 @@ func (p *program) post(t testing.TB, path string) {
 	}
 }
 
-// see waits until the page's text holds the words.
-func see(t testing.TB, page *rod.Page, words string) {
-	t.Helper()
-	if err := page.Timeout(patience).Wait(rod.Eval(`w => document.body.innerText.includes(w)`, words)); err != nil {
-		t.Fatalf("never saw %q on %s; it says:\n%.1500s", words, page.MustInfo().URL, page.MustEval(`() => document.body.innerText`).Str())
-	}
-}
-
 func scheme(page *rod.Page, name string) {
 	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: name}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(page)
-	page.MustWait(fmt.Sprintf(`() => document.documentElement.classList.contains('dim') === %v`, name == "dark"))
+	until(page, fmt.Sprintf(`() => document.documentElement.classList.contains('dim') === %v`, name == "dark"))
 }

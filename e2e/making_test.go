@@ -97,7 +97,7 @@ func TestTiersByHand(t *testing.T) {
 	see(t, page, "Tier 4, the top")
 	see(t, page, "round 100 mm, 110 mm tall")
 	press(page, "Take the top off")
-	page.MustWait(`() => !document.body.innerText.includes('Tier 4')`)
+	until(page, `() => !document.body.innerText.includes('Tier 4')`)
 	see(t, page, "a board, pin and bags of their own")
 }
 
@@ -112,7 +112,7 @@ func TestPartsStandSideBySide(t *testing.T) {
 	}
 	see(t, page, "1 on to each of Toadstool stems")
 	clickOn(page, ".beside .part", "Toadstool caps")
-	page.MustWait(`() => location.search === '?piece=4' && !document.querySelector('.beside')`)
+	until(page, `() => location.search === '?piece=4' && !document.querySelector('.beside')`)
 }
 
 // TestAnEmptyDrawerSaysWhatToMeasure where a first piece is begun.

@@ -23,7 +23,7 @@ func TestABadChangeHoldsUpNothing(t *testing.T) {
 	see(t, page, "2 changes wait in this browser to be sent.")
 	p.start(t, "--now", evening, "--port", port(p))
 	see(t, page, "A change that was kept could not be saved")
-	page.MustWait(`() => !document.body.innerText.includes('to be sent')`)
+	until(page, `() => !document.body.innerText.includes('to be sent')`)
 	var x struct {
 		Colour string
 		Wanted int
@@ -34,7 +34,7 @@ func TestABadChangeHoldsUpNothing(t *testing.T) {
 	press(page, "^Try again$") // it is refused once more, and nothing is lost of it
 	see(t, page, "A change that was kept could not be saved")
 	press(page, "^Let it go$")
-	page.MustWait(`() => !document.body.innerText.includes('could not be saved')`)
+	until(page, `() => !document.body.innerText.includes('could not be saved')`)
 	page.MustReload()
 	see(t, page, "Beetles: 9")
 	if page.MustEval(`() => document.body.innerText.includes('could not be saved')`).Bool() {
@@ -60,7 +60,7 @@ func TestWhatMeansTheLastIsNotKept(t *testing.T) {
 		t.Error("it is kept")
 	}
 	p.start(t, "--now", evening, "--port", port(p))
-	page.MustWait(`() => !document.body.innerText.includes('The server does not answer. What you typed')`)
+	until(page, `() => !document.body.innerText.includes('The server does not answer. What you typed')`)
 	var b struct{ LastID int }
 	p.get(t, demoStudio+"/bench", &b)
 	if b.LastID == 0 {

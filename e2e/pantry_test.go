@@ -45,7 +45,7 @@ func TestThePantryIsKept(t *testing.T) {
 	before := page.MustElement(".e").MustText()
 	press(page, "^it cracked when it was bent$")
 	see(t, page, "it cracked when it was bent: stiffer")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.e').innerText !== %q`, before))
+	until(page, fmt.Sprintf(`() => document.querySelector('.e').innerText !== %q`, before))
 	clickOn(page, "summary", "Too soft")
 	see(t, page, "Knead in the powder in two goes")
 	press(page, "Take the lot away")
@@ -94,7 +94,7 @@ func TestWillItDo(t *testing.T) {
 	see(t, page, "Not enough")
 	see(t, page, "sugar paste with hardener") // what serves instead
 	_ = proto.EmulationSetEmulatedMedia{Media: "print"}.Call(page)
-	page.MustWait(`() => getComputedStyle(document.querySelector('.two > .stack')).display === 'none'`)
+	until(page, `() => getComputedStyle(document.querySelector('.two > .stack')).display === 'none'`)
 	text := page.MustEval(`() => fetch('/api` + demoStudio + `/shopping/file/txt').then(r => r.text())`).Str()
 	if !strings.Contains(text, "[ ] flower paste: ") {
 		t.Error(text)
@@ -114,7 +114,7 @@ func TestTheColourBench(t *testing.T) {
 	see(t, page, "Or let a darker mix down")
 	gels := page.MustElement(".recipe.large .gels").MustText()
 	clickOn(page, ".other button", "Use these")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
+	until(page, fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
 	see(t, page, "Out of leftovers, without new gel")
 	press(page, "Use the leftovers")
 	page.MustElementR("button", "^In use$")
@@ -125,7 +125,7 @@ func TestTheColourBench(t *testing.T) {
 	page.MustElement(".recipe.large")
 	gels = page.MustElement(".recipe.large .gels").MustText()
 	clickOn(page, ".other button", "Use these")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
+	until(page, fmt.Sprintf(`() => document.querySelector('.recipe.large .gels').innerText !== %q`, gels))
 	names := func() string {
 		return page.MustEval(`() => [...document.querySelectorAll('.recipe.large .gel [aria-label]')].map(e => e.ariaLabel.split(':')[1]).join()`).Str()
 	}
@@ -187,7 +187,7 @@ func TestTheColourBench(t *testing.T) {
 	page.Mouse.MustMoveTo(box.X+3*box.Width/4, box.Y+box.Height/2).MustClick(proto.InputMouseButtonLeft)
 	see(t, page, "Corrected by the white card.")
 	press(page, "Take this colour")
-	page.MustWait(`() => getComputedStyle(document.querySelector('.chip')).backgroundColor !== 'rgb(181, 68, 47)'`)
+	until(page, `() => getComputedStyle(document.querySelector('.chip')).backgroundColor !== 'rgb(181, 68, 47)'`)
 	got := page.MustEval(`() => getComputedStyle(document.querySelector('.chip')).backgroundColor.match(/[0-9]+/g).map(Number)`).Arr()
 	if r, g, b := got[0].Int(), got[1].Int(), got[2].Int(); r < 160 || r > 191 || g > 90 || b > 80 { // the brown of the photo, corrected
 		t.Error(got)
@@ -201,7 +201,7 @@ func TestTheColourBench(t *testing.T) {
 	see(t, page, "Equal steps, each")
 	page.MustElement(`[aria-label=Base]`).MustClick()
 	page.MustElementR("[role=option]", "royal icing").MustWaitStable().MustClick()
-	page.MustWait(`() => document.querySelectorAll('.recipe').length > 3`)
+	until(page, `() => document.querySelectorAll('.recipe').length > 3`)
 }
 
 // TestABottleIsCompared narrows what is known of it.

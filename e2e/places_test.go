@@ -20,13 +20,13 @@ func TestCommissionsComeAndGo(t *testing.T) {
 	more(page, "The clockmaker's seventieth", "Put aside")
 	see(t, page, "Put aside\nThe clockmaker's seventieth")
 	more(page, "The clockmaker's seventieth", "Open again")
-	page.MustWait(`() => !document.body.innerText.includes('Put aside\nThe')`)
+	until(page, `() => !document.body.innerText.includes('Put aside\nThe')`)
 	// with steps open it asks first, and what was asked can be left
 	more(page, "Observatory evening", "Hand over")
 	see(t, page, "steps are open, and ")
 	see(t, page, "not on the cake. Hand it over all the same?")
 	press(page, "^Leave it open$")
-	page.MustWait(`() => !document.body.innerText.includes('all the same')`)
+	until(page, `() => !document.body.innerText.includes('all the same')`)
 	more(page, "Observatory evening", "Hand over")
 	press(page, "^Hand it over all the same$")
 	see(t, page, "Observatory evening is handed over.")
@@ -45,7 +45,7 @@ func TestPiecesAreArranged(t *testing.T) {
 	page := p.open(t, demoStudio+"/commissions/1/pieces?piece=6")
 	names := func(want string) {
 		t.Helper()
-		page.MustWait(fmt.Sprintf(`() => [...document.querySelectorAll('.piece .name')].map(x => x.innerText).join(', ').endsWith(%q)`, want))
+		until(page, fmt.Sprintf(`() => [...document.querySelectorAll('.piece .name')].map(x => x.innerText).join(', ').endsWith(%q)`, want))
 	}
 	see(t, page, "Beetles: 9")
 	press(page, "^Duplicate$")
@@ -79,7 +79,7 @@ func TestTheDrawerAndThePantry(t *testing.T) {
 	see(t, page, "an hour, all 2 copies")
 	see(t, page, "Fernery centenary: Fern fronds, large, 14")
 	press(page, "One copy broke")
-	page.MustWait(`() => !document.querySelector('.inside').innerText.includes('all 2 copies')`)
+	until(page, `() => !document.querySelector('.inside').innerText.includes('all 2 copies')`)
 	press(page, "One copy broke")
 	see(t, page, "No copy is left to say that of.")
 	press(page, "One was mended")
@@ -115,7 +115,7 @@ func TestComingBack(t *testing.T) {
 	see(t, page, "The server does not answer")
 	p.start(t, "--now", evening, "--port", address)
 	see(t, page, "3 tiers, twelve hungry gardeners") // by itself, without a touch
-	page.MustWait(`() => !document.body.innerText.includes('The server does not answer')`)
+	until(page, `() => !document.body.innerText.includes('The server does not answer')`)
 	if got := field(page, "Who eats").MustProperty("value").Str(); got != "twelve hungry gardeners" {
 		t.Errorf("%q", got)
 	}
@@ -132,7 +132,7 @@ func TestTheSheetPrintsWhatTheEveningNeeds(t *testing.T) {
 		see(t, page, words)
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print", Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: "dark"}}}.Call(page)
-	page.MustWait(`() => getComputedStyle(document.querySelector('.edge')).display === 'none'`)
+	until(page, `() => getComputedStyle(document.querySelector('.edge')).display === 'none'`)
 	if light := page.MustEval(`() => { const [r, g, b] = getComputedStyle(document.body).backgroundColor.match(/\d+/g).map(Number); return (r + g + b) / 3 }`).Num(); light < 240 {
 		t.Errorf("it prints on a ground of %v", light)
 	}
@@ -172,12 +172,12 @@ func TestWhyOpensEachRule(t *testing.T) {
 	}
 	for i := range n {
 		page.MustElements("main button.link")[i].MustClick()
-		page.MustWait(`() => document.querySelector('[role=dialog]')?.innerText.length > 60`)
+		until(page, `() => document.querySelector('[role=dialog]')?.innerText.length > 60`)
 		if got := page.MustElement("[role=dialog]").MustText(); !strings.ContainsAny(got, "0123456789") {
 			t.Errorf("a reason without a value: %s", got)
 		}
 		page.Keyboard.MustType(input.Escape)
-		page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+		until(page, `() => !document.querySelector('[role=dialog]')`)
 	}
 }
 
@@ -196,7 +196,7 @@ func TestAnEveningOnATelephone(t *testing.T) {
 			t.Errorf("the button of %q is at %+v", step, box)
 		}
 		big.MustClick()
-		page.MustWait(fmt.Sprintf(`() => document.querySelector('.now')?.innerText !== %q`, step))
+		until(page, fmt.Sprintf(`() => document.querySelector('.now')?.innerText !== %q`, step))
 	}
 	see(t, page, "Take back: ")
 	if wide := page.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 390 {
@@ -271,12 +271,12 @@ func TestFinding(t *testing.T) {
 	page.Keyboard.MustType(input.ArrowUp)
 	page.Keyboard.MustType(input.Enter)
 	see(t, page, "Fern fronds, large")
-	page.MustWait(`() => location.pathname.includes('/commissions/1/pieces') || location.search.includes('tool=')`)
+	until(page, `() => location.pathname.includes('/commissions/1/pieces') || location.search.includes('tool=')`)
 	clickOn(page, "button.keys", "Find")
 	page.MustElement(`[aria-label="Find an order, a piece, a lot or a tool"]`).MustInput("holly")
 	clickOn(page, ".found li", "Holly green")
 	see(t, page, "Pantry")
-	page.MustWait(`() => location.search.includes('lot=')`)
+	until(page, `() => location.search.includes('lot=')`)
 }
 
 // TestADampEvening: the room turns damp while pieces dry. It is said at once with what
@@ -307,5 +307,5 @@ func TestADampEvening(t *testing.T) {
 	see(t, page, "Saved.")
 	p.to(page, demoStudio+"/bench")
 	see(t, page, "then Fern fronds, small: ")
-	page.MustWait(`() => !document.body.innerText.includes('not in this room')`)
+	until(page, `() => !document.body.innerText.includes('not in this room')`)
 }

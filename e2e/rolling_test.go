@@ -57,17 +57,17 @@ func TestASheetIsRolledOut(t *testing.T) {
 	one.MustFocus()
 	page.Keyboard.MustType(input.KeyR)
 	see(t, page, "Let them lie as they fit best")
-	page.MustWait(`() => [...document.querySelectorAll('.lies')].some(g => g.classList.contains('held'))`)
-	page.MustWait(`n => document.querySelectorAll('.sheet .lies').length < n`, free)
+	until(page, `() => [...document.querySelectorAll('.lies')].some(g => g.classList.contains('held'))`)
+	until(page, `n => document.querySelectorAll('.sheet .lies').length < n`, free)
 	// dragged off the board it is not counted, and says so
 	held := page.MustElement(".sheet .lies.held")
 	box := held.MustShape().Box()
 	m := page.Mouse
 	m.MustMoveTo(box.X+box.Width/2, box.Y+box.Height/2).MustDown("left")
 	m.MustMoveTo(box.X+box.Width/2-40, box.Y-20).MustMoveTo(box.X-600, box.Y-300).MustUp("left")
-	page.MustWait(`() => document.querySelector('.lies.off')?.getAttribute('aria-label').includes('not counted')`)
+	until(page, `() => document.querySelector('.lies.off')?.getAttribute('aria-label').includes('not counted')`)
 	press(page, "^Let them lie as they fit best$")
-	page.MustWait(`n => document.querySelectorAll('.sheet .lies').length === n && !document.querySelector('.lies.held')`, free)
+	until(page, `n => document.querySelectorAll('.sheet .lies').length === n && !document.querySelector('.lies.held')`, free)
 	if kind, raw := p.fetched(t, demoStudio+"/print/sheet/9/svg"); kind != "image/svg+xml" || !strings.Contains(string(raw), `width="302mm"`) {
 		t.Errorf("%s %.200s", kind, raw)
 	}
@@ -154,7 +154,7 @@ func TestBallsAreWeighedOut(t *testing.T) {
 	for _, g := range []string{"2.1 g", "2.4 g"} {
 		typed.MustSelectAllText().MustInput(g)
 		press(page, "^Keep it$")
-		page.MustWait(`g => [...document.querySelectorAll('.balls text')].some(x => x.textContent.trim() === g)`, g)
+		until(page, `g => [...document.querySelectorAll('.balls text')].some(x => x.textContent.trim() === g)`, g)
 	}
 	see(t, page, "2 of 9 balls, 1 of them off")
 	page.MustElement(".balls circle.over")

@@ -15,7 +15,7 @@ import (
 // onTray waits until a batch lies on a tray.
 func onTray(t testing.TB, page *rod.Page, rack, tray int, name string) {
 	t.Helper()
-	if err := page.Timeout(patience).Wait(rod.Eval(`(r, t, n) => !!document.querySelector('.tray[data-rack="' + r + '"][data-tray="' + t + '"] .batch[aria-label*="' + n + '"]')`, rack, tray, name)); err != nil {
+	if err := comes(page, `(r, t, n) => !!document.querySelector('.tray[data-rack="' + r + '"][data-tray="' + t + '"] .batch[aria-label*="' + n + '"]')`, rack, tray, name); err != nil {
 		t.Fatalf("%s does not lie on tray %d of place %d", name, tray, rack)
 	}
 }
@@ -49,7 +49,7 @@ func TestTheShelf(t *testing.T) {
 	press(page, "^Still soft$")
 	see(t, page, "Noted: Still soft after ")
 	press(page, "^Take it back$")
-	page.MustWait(`() => !document.body.innerText.includes('Noted: Still soft')`)
+	until(page, `() => !document.body.innerText.includes('Noted: Still soft')`)
 	press(page, "^Broke$")
 	field2(page, "How many").MustSelectAllText().MustInput("99")
 	press(page, "^Note it: broke$")
@@ -76,7 +76,7 @@ func TestTheShelf(t *testing.T) {
 	page.MustElement(`[aria-label^="Let it count: Clover leaves"]`).MustClick()
 	see(t, page, "Drying of flower paste")
 	page.MustElement("input[type=search]").MustInput("cracked")
-	page.MustWait(`() => !document.body.innerText.includes('Tasted well')`)
+	until(page, `() => !document.body.innerText.includes('Tasted well')`)
 	see(t, page, "Bumblebees")
 }
 
@@ -100,17 +100,17 @@ func TestLiveAirReachesTwoWindows(t *testing.T) {
 	was := other.MustElement(".place .big").MustText()
 	press(page, "^damp spell$")
 	for _, x := range []*rod.Page{page, other} {
-		if err := x.Timeout(patience).Wait(rod.Eval(`() => Number(document.querySelector('.place .big')?.innerText.match(/([\d.]+) %/)?.[1]) > 60`)); err != nil {
+		if err := comes(x, `() => Number(document.querySelector('.place .big')?.innerText.match(/([\d.]+) %/)?.[1]) > 60`); err != nil {
 			t.Fatalf("the damp is not shown: %s, at first %s", x.MustElement(".place .big").MustText(), was)
 		}
 	}
 	press(page, "^nonsense$")
 	see(t, other, "that cannot be, and is not used")
 	press(page, "^usual day$")
-	other.MustWait(`() => !document.body.innerText.includes('that cannot be')`)
+	until(other, `() => !document.body.innerText.includes('that cannot be')`)
 	// a minute on it is kept, and the strip has it
 	p.clock(t, "2026-11-24T20:13:00Z")
-	page.MustWait(`() => /Read (now|1 min ago)/.test(document.body.innerText)`)
+	until(page, `() => /Read (now|1 min ago)/.test(document.body.innerText)`)
 	press(page, "^unplugged$")
 	see(t, page, "Its sensor is silent: the room sensor does not answer.")
 	p.clock(t, "2026-11-24T21:30:00Z")

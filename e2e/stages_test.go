@@ -43,13 +43,13 @@ func TestWaysOutOfAnEmptyWindow(t *testing.T) {
 	see(t, page, "take it back")
 	see(t, page, "balls of") // there is something to mix
 	press(page, "take it back")
-	page.MustWait(`() => !document.body.innerText.includes('take it back')`)
+	until(page, `() => !document.body.innerText.includes('take it back')`)
 	press(page, "^Split the piece")
 	see(t, page, "Make the core of")
 	press(page, "take it back")
-	page.MustWait(`() => !document.body.innerText.includes('take it back')`)
+	until(page, `() => !document.body.innerText.includes('take it back')`)
 	press(page, "^Show it, lift it off")
-	page.MustWait(`() => !document.body.innerText.includes('Two demands leave no room')`)
+	until(page, `() => !document.body.innerText.includes('Two demands leave no room')`)
 }
 
 // TestThePegIsDragged with a mouse, and snaps to what the server says.
@@ -66,7 +66,7 @@ func TestThePegIsDragged(t *testing.T) {
 	see(t, page, "Back to the advice")
 	see(t, page, "White flower paste")
 	press(page, "Back to the advice")
-	page.MustWait(`() => !document.body.innerText.includes('Back to the advice')`)
+	until(page, `() => !document.body.innerText.includes('Back to the advice')`)
 }
 
 // TestKeysCanBeSwitchedOff in Kitchen.
@@ -96,10 +96,10 @@ func TestAnotherReader(t *testing.T) {
 	choose(page, "Words", "American")
 	see(t, page, "Places in the freezer")
 	choose(page, "Scheme", "^dim$")
-	page.MustWait(`() => document.documentElement.classList.contains('dim')`)
+	until(page, `() => document.documentElement.classList.contains('dim')`)
 	p.to(page, demoStudio+"/drawer")
 	see(t, page, "tools, all drawn to one scale")
-	page.MustWait(`() => document.documentElement.lang === 'en-US' && document.documentElement.classList.contains('dim')`)
+	until(page, `() => document.documentElement.lang === 'en-US' && document.documentElement.classList.contains('dim')`)
 	p.to(page, demoStudio+"/commissions/1/paste?piece=4")
 	see(t, page, "fondant")
 }
@@ -118,7 +118,7 @@ func TestOddTyping(t *testing.T) {
 		}
 	}
 	fill(page, "Commission", "Farn & <b>Co</b> 🌿")
-	page.MustWait(`() => document.querySelector('h1').innerText === 'Farn & <b>Co</b> 🌿'`)
+	until(page, `() => document.querySelector('h1').innerText === 'Farn & <b>Co</b> 🌿'`)
 	fill(page, "Handed over", "1 November")
 	see(t, page, "is over: say a date to come")
 	fill(page, "Handed over", "Sun week 3pm")
@@ -145,7 +145,7 @@ func TestALongList(t *testing.T) {
 	see(t, page, "From today")
 	p.to(page, demoStudio+"/commissions/1/line")
 	see(t, page, "batches")
-	page.MustWait(`() => document.querySelectorAll('svg .pennant').length >= 40`)
+	until(page, `() => document.querySelectorAll('svg .pennant').length >= 40`)
 	if n := len(page.MustElements("svg .pennant")); n < 40 {
 		t.Errorf("%d pennants", n)
 	}
@@ -206,7 +206,7 @@ func TestTakingTheirs(t *testing.T) {
 	field(two, "How many").MustBlur()
 	see(t, two, "Changed meanwhile")
 	press(two, "Take theirs")
-	two.MustWait(`() => !document.body.innerText.includes('Changed meanwhile')`)
+	until(two, `() => !document.body.innerText.includes('Changed meanwhile')`)
 	see(t, two, "Beetles: 10")
 	if got := field(two, "How many").MustProperty("value").Str(); got != "10" {
 		t.Error(got)

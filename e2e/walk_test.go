@@ -33,12 +33,6 @@ func typed(page *rod.Page, label, text string) {
 
 func press(page *rod.Page, words string) { clickOn(page, "button", words) }
 
-// clickOn presses the element of that selector whose text matches. It is pressed
-// itself, not its place: a line hung anew beside the write may move it under the mouse.
-func clickOn(page *rod.Page, selector, words string) {
-	page.MustElementR(selector, words).MustWaitEnabled().MustWaitInteractable().MustEval(`() => this.click()`)
-}
-
 // choose opens the list under a label and picks.
 // more picks what is done to a whole order, behind the control of its row.
 func more(page *rod.Page, title, item string) {
@@ -57,7 +51,7 @@ func choose(page *rod.Page, label, option string) {
 	box := page.MustElementByJS(`l => { const x = [...document.querySelectorAll('label')].find(x => x.textContent.trim().startsWith(l)); return x ? document.querySelector('[aria-labelledby="' + x.id + '"]') : null }`, label)
 	box.MustClick()
 	page.MustElementR(`[role=option]`, option).MustWaitStable().MustClick()
-	page.MustWait(`() => !document.querySelector('[role=listbox]')`)
+	until(page, `() => !document.querySelector('[role=listbox]')`)
 }
 
 // TestTheWalk takes an order in an empty studio from brief to bench sheet, as
@@ -82,7 +76,7 @@ func TestTheWalk(t *testing.T) {
 	fill(page, "Humidity", "48 %")
 	clickOn(page, "summary", "Your own spoons")
 	fill(page, "My level teaspoons", "CMC 3 g")
-	page.MustWait(`() => [...document.querySelectorAll('.field')].filter(f => f.innerText.includes('Saved.')).length === 2`)
+	until(page, `() => [...document.querySelectorAll('.field')].filter(f => f.innerText.includes('Saved.')).length === 2`)
 	const studio = "/s/elm-bench"
 
 	p.to(page, studio+"/commissions")
@@ -149,7 +143,7 @@ func TestTheWalk(t *testing.T) {
 	clickOn(page, "button.link", "why")
 	see(t, page, "A weighed trial piece beats the volume")
 	page.Keyboard.MustType(input.Escape)
-	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	until(page, `() => !document.querySelector('[role=dialog]')`)
 
 	clickOn(page, "a", "Paste")
 	see(t, page, "three schools")
@@ -175,7 +169,7 @@ func TestTheWalk(t *testing.T) {
 		t.Errorf("the sheet prints %d bytes", len(pdf))
 	}
 	_ = proto.EmulationSetEmulatedMedia{Media: "print"}.Call(page)
-	page.MustWait(`() => getComputedStyle(document.querySelector('.edge')).display === 'none'`)
+	until(page, `() => getComputedStyle(document.querySelector('.edge')).display === 'none'`)
 }
 
 // TestKeysAlone works the bench and the stages without a mouse.
@@ -186,14 +180,14 @@ func TestKeysAlone(t *testing.T) {
 	takeFirst(t, page)
 	first := page.MustElement(".step").MustText()
 	page.Keyboard.MustType(input.Space)
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.step')?.innerText !== %q`, first))
+	until(page, fmt.Sprintf(`() => document.querySelector('.step')?.innerText !== %q`, first))
 	see(t, page, "Take back: finished: "+first)
 	page.Keyboard.MustType(input.Backspace)
 	see(t, page, tonight)
 	page.Keyboard.MustType(input.Key('?'))
 	see(t, page, "None fires while a field")
 	page.Keyboard.MustType(input.Escape)
-	page.MustWait(`() => !document.querySelector('[role=dialog]')`)
+	until(page, `() => !document.querySelector('[role=dialog]')`)
 	page.Keyboard.MustType(input.KeyL)
 	see(t, page, "What decides")
 	page.Keyboard.MustType(input.KeyB)
@@ -230,12 +224,12 @@ func TestThePeg(t *testing.T) {
 		page.Keyboard.MustType(input.ArrowRight)
 	}
 	see(t, page, "Back to the advice")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText !== %q`, before))
+	until(page, fmt.Sprintf(`() => document.querySelector('.mix').innerText !== %q`, before))
 	if got := *page.MustElement(`[role=slider]`).MustAttribute("aria-valuenow"); got != "2.95" {
 		t.Errorf("three steps of 0.05 from 2.8: %s", got)
 	}
 	press(page, "Back to the advice")
-	page.MustWait(fmt.Sprintf(`() => document.querySelector('.mix').innerText === %q`, before))
+	until(page, fmt.Sprintf(`() => document.querySelector('.mix').innerText === %q`, before))
 	press(page, "Use the heavy dose")
 	see(t, page, "Shape at once")
 	see(t, page, "What this gives up: bent round a curve, nibbled, mostly looked at")
@@ -267,7 +261,7 @@ func TestDeletingCanBeUndone(t *testing.T) {
 	more(page, "Observatory evening", "Delete")
 	see(t, page, "Observatory evening is deleted.")
 	press(page, "Bring it back")
-	page.MustWait(`() => document.body.innerText.includes('Observatory evening') && !document.body.innerText.includes('is deleted')`)
+	until(page, `() => document.body.innerText.includes('Observatory evening') && !document.body.innerText.includes('is deleted')`)
 }
 
 // TestEveryPlace is free of axe's findings in both schemes, does not scroll
@@ -294,7 +288,7 @@ func TestEveryPlace(t *testing.T) {
 			}
 		}
 		page.MustSetViewport(390, 844, 1, true)
-		page.MustWait(`() => innerWidth === 390`)
+		until(page, `() => innerWidth === 390`)
 		if wide := page.MustEval(`() => document.documentElement.scrollWidth`).Int(); wide > 390 {
 			t.Errorf("%s is %d px wide at 390", v.name, wide)
 		}

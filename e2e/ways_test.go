@@ -200,14 +200,14 @@ func thePan(t testing.TB, page *rod.Page) {
 	see(t, page, "hard crack here: 149 °C to 154 °C")
 	see(t, page, "Syrup near 150 C") // the caution stands beside it
 	press(page, "^heating$")
-	page.MustWait(`() => parseFloat(document.querySelector('.pan .live').innerText) > 60`)
+	until(page, `() => parseFloat(document.querySelector('.pan .live').innerText) > 60`)
 	see(t, page, "Stir, wash the sides down")
 	press(page, "^unplugged$")
 	see(t, page, "The thermometer does not answer. Without it: a drop in cold water")
 	press(page, "^off$")
 	page.MustElement(".pan .live")
 	page.Keyboard.MustType(input.Escape)
-	page.MustWait(`() => !document.querySelector('.pan')`)
+	until(page, `() => !document.querySelector('.pan')`)
 }
 
 // hoursOfADay are hours at the bench every day, all day.
@@ -224,7 +224,7 @@ func pressed(t testing.TB, page *rod.Page) {
 	t.Helper()
 	before := page.MustElement(".hands").MustText()
 	page.Keyboard.MustType(input.Space)
-	if err := page.Timeout(patience).Wait(rod.Eval(`b => document.querySelector('.step, .none') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before)); err != nil {
+	if err := comes(page, `b => document.querySelector('.step, .none') && !document.querySelector('.p-button-loading') && document.querySelector('.hands').innerText !== b`, before); err != nil {
 		t.Fatalf("after Space it still says: %s", before)
 	}
 }
@@ -253,9 +253,9 @@ func TestAToolIsPhotographed(t *testing.T) {
 	see(t, page, "a PNG or a JPEG is wanted")
 	page.MustElement(".photo input[type=file]").MustSetFiles(file)
 	page.MustElement(`[aria-label="Mark a deep zone"]`).MustFocus().MustType(input.Enter)
-	page.MustWait(`() => document.activeElement.matches('.mark.deep')`)
+	until(page, `() => document.activeElement.matches('.mark.deep')`)
 	page.Keyboard.MustType(input.ArrowRight)
-	page.MustWait(`() => document.querySelector('.mark.deep').style.left === '52%'`)
+	until(page, `() => document.querySelector('.mark.deep').style.left === '52%'`)
 	press(page, "Mark small ends")
 	box := page.MustElement(`[aria-label="Mark a small end"]`).MustScrollIntoView().MustShape().Box()
 	page.Mouse.MustMoveTo(box.X+box.Width/4, box.Y+box.Height/4).MustClick(proto.InputMouseButtonLeft)
@@ -267,6 +267,6 @@ func TestAToolIsPhotographed(t *testing.T) {
 		}
 	}
 	page.MustElement(".mark.small").MustFocus().MustType(input.Delete)
-	page.MustWait(`() => !document.querySelector('.mark.small')`)
+	until(page, `() => !document.querySelector('.mark.small')`)
 	see(t, page, "Deep zones first")
 }

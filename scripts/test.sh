@@ -1,5 +1,6 @@
-# Every test. Beside them the checks of the code, some seconds of torn input for what reads files and
-# devices, and what runs beside one another once more with the detector of races ($RACED).
+# Every test. The windows' come first, for they wait the longest; beside them, where a core is free, go
+# the others, the checks of the code, some seconds of torn input for what reads files and devices,
+# and what runs beside one another once more with the detector of races ($RACED).
 set -u
 export GOGC=400 # memory is there, the cores are not
 said=$(mktemp)
@@ -7,27 +8,30 @@ trap 'rm -f "$said" "$said".*' EXIT
 beside() { # name, command: what it says is kept until it is wanted
     name=$1
     shift
-    echo "$*" >"$said.$name"
-    "$@" >>"$said.$name" 2>&1 && return
-    echo "$name" >>"$said.failed"
+    nice -n 10 "$@" >"$said.$name" 2>&1 || echo "$name" >>"$said.failed"
 }
 fuzz() { # package, fuzzer
-    go test "$1" -run XXX -fuzz "^$2\$" -fuzztime 10s -parallel 1 >"$said.$2" 2>&1 && return
-    cat "$said.$2"
+    beside "$2" go test "$1" -run XXX -fuzz "^$2\$" -fuzztime 10s -parallel 1
     # Go's fuzzer may call the end of its own time a failure; then there is no failing input
-    grep -q 'context deadline exceeded' "$said.$2" && ! grep -q 'Failing input' "$said.$2"
+    if grep -q 'context deadline exceeded' "$said.$2" && ! grep -q 'Failing input' "$said.$2"; then
+        sed -i "/^$2\$/d" "$said.failed"
+    fi
 }
 {
+    beside tests go test -vet=off -timeout 20m ./studio ./api $(go list ./... | grep -v -e /e2e -e /studio$ -e /api$)
     beside lint sh scripts/lint.sh
-    beside svg fuzz ./craft/outline FuzzSVG
-    beside heat fuzz ./device/protocol FuzzParseHeat
+    fuzz ./craft/outline FuzzSVG
+    fuzz ./device/protocol FuzzParseHeat
     beside races go test -vet=off -race -timeout 15m -run "$RACED" ./device ./store ./studio ./api
 } &
-go test -vet=off -p 3 -timeout 20m ./e2e ./studio ./api ./... # the longest first
+go test -vet=off -timeout 20m ./e2e
 code=$?
 wait $!
-[ ! -s "$said.failed" ] || code=1
-for name in races $(cat "$said.failed" 2>/dev/null | grep -v races); do
-    cat "$said.$name"
-done
+cat "$said.tests" "$said.races"
+if [ -s "$said.failed" ]; then
+    code=1
+    for name in $(grep -v -e tests -e races "$said.failed"); do
+        cat "$said.$name"
+    done
+fi
 exit $code

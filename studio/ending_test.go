@@ -2,12 +2,14 @@ package studio_test
 
 import (
 	"bytes"
+	"errors"
 	"math"
 	"slices"
 	"strings"
 	"testing"
 
 	"dustyfern/studio"
+	"dustyfern/studio/journal"
 	"dustyfern/studio/leaving"
 	"dustyfern/studio/noun"
 	"dustyfern/studio/work"
@@ -96,6 +98,25 @@ func TestTonesAreStepsAndComeOutOfThePantry(t *testing.T) {
 	h.refused(h.tones(p, tone("high", 20, 2, shell)), "passes[0].lots", "holds crustaceans")
 	if n := len(h.pieceRow(p).Finish.Passes); n != 4 {
 		t.Errorf("%d tones after what was refused", n)
+	}
+}
+
+// TestTonesAndFieldsAreKeptSideBySide: windows that read the same piece say tones and a name; only
+// tones said twice from one reading meet one another.
+func TestTonesAndFieldsAreKeptSideBySide(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	moss := h.dust("Moss", "petalDust", "#6F7F3F", nil)
+	p := h.piece(o, m, nil)
+	first := h.version(studio.KindPiece, p)
+	h.ok(h.tones(p, tone("base", 100, 1, moss)))
+	h.ok(h.Change(t.Context(), h.slug, studio.KindPiece, p, journal.ChangeIn{Version: first, Set: set{"name": "Ferns"}}))
+	h.ok(h.SetTones(t.Context(), h.slug, p, first+1, []noun.Pass{tone("base", 100, 3, moss)})) // read before it was renamed
+	if v := h.view(o, p); v.Name != "Ferns" || len(v.Finish.Tones) != 1 || v.Finish.Tones[0].Times != 3 {
+		t.Errorf("%s with %+v", v.Name, v.Finish.Tones)
+	}
+	if err := h.SetTones(t.Context(), h.slug, p, first+1, nil); !errors.Is(err, journal.ErrStale) {
+		t.Errorf("tones said from what stood before were taken: %v", err)
 	}
 }
 

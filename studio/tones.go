@@ -3,6 +3,7 @@ package studio
 import (
 	"context"
 	"fmt"
+	"reflect"
 	"slices"
 	"time"
 
@@ -24,8 +25,14 @@ func (s *Service) SetTones(ctx context.Context, slug string, id int64, version i
 		if p.DeletedAt != nil {
 			return journal.ErrNotFound
 		}
-		if p.Version != version {
-			return journal.ErrStale
+		if p.Version != version { // other fields of the piece may have changed since
+			was, err := journal.RowAt(a, id, version, &p)
+			if err != nil {
+				return err
+			}
+			if was == nil || !reflect.DeepEqual(was.Finish.Passes, p.Finish.Passes) {
+				return journal.ErrStale
+			}
 		}
 		c, err := journal.Get[noun.Commission](a, p.CommissionID)
 		if err != nil {

@@ -23,8 +23,10 @@ func (p parts) dist() float64 {
 
 const pow25 = 6103515625.0 // 25^7
 
+func toSeventh(c float64) float64 { return c * c * c * c * c * c * c }
+
 func chromaG(c float64) float64 {
-	c7 := math.Pow(c, 7)
+	c7 := toSeventh(c)
 	return 0.5 * (1 - math.Sqrt(c7/(c7+pow25)))
 }
 
@@ -46,8 +48,9 @@ func weights(l, c, h float64) (sl, sc, sh, rt float64) {
 	d := (l - 50) * (l - 50)
 	sl = 1 + 0.015*d/math.Sqrt(20+d)
 	sc, sh = 1+0.045*c, 1+0.015*c*t
-	theta := 30 * deg * math.Exp(-math.Pow((h/deg-275)/25, 2))
-	c7 := math.Pow(c, 7)
+	far := (h/deg - 275) / 25
+	theta := 30 * deg * math.Exp(-far*far)
+	c7 := toSeventh(c)
 	rt = -2 * math.Sqrt(c7/(c7+pow25)) * math.Sin(2*theta)
 	return sl, sc, sh, rt
 }

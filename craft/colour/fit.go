@@ -6,14 +6,15 @@ import (
 
 // solver looks for recipes of a target in a base.
 type solver struct {
-	target vec3
-	base   *Paste
-	gels   []Gel
-	linear [3]vec3 // CIEDE2000 at the target, with constant weights
+	target           vec3
+	base             *Paste
+	gels             []Gel
+	linear           mat3              // CIEDE2000 at the target, with constant weights
+	fitted, searched map[[3]int]recipe // by their sets of gels
 }
 
 func newSolver(target vec3, base *Paste, gels []Gel) *solver {
-	s := &solver{target: target, base: base, gels: gels}
+	s := &solver{target: target, base: base, gels: gels, fitted: map[[3]int]recipe{}, searched: map[[3]int]recipe{}}
 	c := math.Hypot(target[1], target[2])
 	g := 1 + chromaG(c)
 	cp := math.Hypot(g*target[1], target[2])
@@ -23,51 +24,58 @@ func newSolver(target vec3, base *Paste, gels []Gel) *solver {
 	}
 	sl, sc, sh, rt := weights(target[0], cp, hue(g*target[1], target[2]))
 	q := math.Sqrt(1 - rt*rt/4)
-	s.linear = [3]vec3{{1 / sl, 0, 0}, {0, g*cs/sc - rt/2*g*sn/sh, sn/sc + rt/2*cs/sh}, {0, -q * g * sn / sh, q * cs / sh}}
+	s.linear = mat3{{1 / sl, 0, 0}, {0, g*cs/sc - rt/2*g*sn/sh, sn/sc + rt/2*cs/sh}, {0, -q * g * sn / sh, q * cs / sh}}
 	return s
 }
 
-// residualLinear is the distance to the target with the weights held, and its
+// gauge is how far a colour is from the target, a vector as long as the distance, and its
 // derivative by Lab.
-func (s *solver) residualLinear(lab vec3) (r vec3, by [3]vec3) {
-	var d vec3
-	for i := range 3 {
-		d[i] = lab[i] - s.target[i]
+type gauge struct {
+	off func(lab vec3) vec3
+	by  func(lab, off vec3) mat3
+}
+
+// roughly holds the weights of the distance as they are at the target.
+func (s *solver) roughly() gauge {
+	return gauge{
+		off: func(lab vec3) vec3 {
+			return s.linear.times(vec3{lab[0] - s.target[0], lab[1] - s.target[1], lab[2] - s.target[2]})
+		},
+		by: func(vec3, vec3) mat3 { return s.linear },
 	}
-	return mat3(s.linear).times(d), s.linear
 }
 
-func residual(lab, target vec3) vec3 {
-	p := difference(lab, target)
-	rt := p.rotation()
-	return vec3{p.l, p.c + rt*p.h/2, p.h * math.Sqrt(1-rt*rt/4)}
-}
-
-// residualExact has the length of the solvers' distance.
-func (s *solver) residualExact(lab vec3) (r vec3, by [3]vec3) {
-	r = residual(lab, s.target)
-	for c := range 3 {
-		moved := lab
-		moved[c] += 1e-4
-		m := residual(moved, s.target)
-		for k := range 3 {
-			by[k][c] = (m[k] - r[k]) / 1e-4
+// exactly is as long as the solvers' distance.
+func (s *solver) exactly() gauge {
+	off := func(lab vec3) vec3 {
+		p := difference(lab, s.target)
+		rt := p.rotation()
+		return vec3{p.l, p.c + rt*p.h/2, p.h * math.Sqrt(1-rt*rt/4)}
+	}
+	by := func(lab, r vec3) (by mat3) {
+		for c := range 3 {
+			moved := lab
+			moved[c] += 1e-4
+			m := off(moved)
+			for k := range 3 {
+				by[k][c] = (m[k] - r[k]) / 1e-4
+			}
 		}
+		return by
 	}
-	return r, by
+	return gauge{off, by}
 }
 
 // labBy gives the colour of a paste and what a change of K/S in each band does
 // to it.
 func labBy(p *Paste) (lab vec3, q Spectrum, byQ [3]Spectrum) {
-	var r Spectrum
-	var drdq Spectrum
+	var r, drdq Spectrum
 	for i := range bands {
 		q[i] = p.K[i] / p.S
-		r[i] = endless(q[i])
-		drdq[i] = -r[i] / math.Sqrt(q[i]*(q[i]+2))
-		if math.IsInf(drdq[i], 0) || math.IsNaN(drdq[i]) {
-			drdq[i] = 0
+		root := math.Sqrt(q[i]) * math.Sqrt(q[i]+2)
+		r[i] = 1 / (1 + q[i] + root)
+		if root > 0 {
+			drdq[i] = -r[i] / root
 		}
 	}
 	v := r.xyz()
@@ -108,7 +116,7 @@ func (s *solver) labOf(set []int, doses []float64) vec3 {
 func squared(v vec3) float64 { return v[0]*v[0] + v[1]*v[1] + v[2]*v[2] }
 
 // fit improves doses by Levenberg-Marquardt in their square roots.
-func (s *solver) fit(set []int, doses []float64, steps int, by func(vec3) (vec3, [3]vec3)) []float64 {
+func (s *solver) fit(set []int, doses []float64, steps int, to gauge) []float64 {
 	n := len(set)
 	u := make([]float64, n)
 	for j := range u {
@@ -134,11 +142,12 @@ func (s *solver) fit(set []int, doses []float64, steps int, by func(vec3) (vec3,
 	for range steps {
 		p := s.tinted(set, c)
 		lab, q, byQ := labBy(&p)
-		r, byLab := by(lab)
+		r := to.off(lab)
 		f := squared(r)
 		if f < goodEnough {
 			break
 		}
+		byLab := to.by(lab, r)
 		var jac [3][3]float64 // residual by u_j
 		for j, g := range set {
 			var dlab vec3
@@ -149,7 +158,7 @@ func (s *solver) fit(set []int, doses []float64, steps int, by func(vec3) (vec3,
 				dlab[1] += byQ[1][i] * dq
 				dlab[2] += byQ[2][i] * dq
 			}
-			d := mat3(byLab).times(dlab)
+			d := byLab.times(dlab)
 			root := 2 * math.Sqrt(c[j])
 			for k := range 3 {
 				jac[k][j] = d[k] * root
@@ -177,8 +186,7 @@ func (s *solver) fit(set []int, doses []float64, steps int, by func(vec3) (vec3,
 				try[j] = math.Sqrt(c[j]) + du[j]
 			}
 			next := bounded(try)
-			nr, _ := by(s.labOf(set, next))
-			if nf := squared(nr); nf < f {
+			if nf := squared(to.off(s.labOf(set, next))); nf < f {
 				gained = f-nf >= 1e-4*f
 				c, mu = next, math.Max(mu/5, 1e-6)
 				break

@@ -100,18 +100,19 @@ func (b *blender) even(set []int) []float64 {
 }
 
 // fitBlend is Gauss-Newton within the stock, mass exchanged between pairs.
-func (b *blender) fitBlend(set []int, f []float64, steps int, by func(vec3) (vec3, [3]vec3)) []float64 {
+func (b *blender) fitBlend(set []int, f []float64, steps int, to gauge) []float64 {
 	n := len(set)
 	f = slices.Clone(f)
 	mu := 1e-3
 	for range steps {
 		p := b.mixed(set, f)
 		lab, q, byQ := labBy(&p)
-		r, byLab := by(lab)
+		r := to.off(lab)
 		was := squared(r)
 		if was < goodEnough {
 			break
 		}
+		byLab := to.by(lab, r)
 		jac := make([]vec3, n)
 		for j, i := range set {
 			var dlab vec3
@@ -121,14 +122,13 @@ func (b *blender) fitBlend(set []int, f []float64, steps int, by func(vec3) (vec
 				dlab[1] += byQ[1][k] * dq
 				dlab[2] += byQ[2][k] * dq
 			}
-			jac[j] = mat3(byLab).times(dlab)
+			jac[j] = byLab.times(dlab)
 		}
 		gained := false
 		for range 7 {
 			next := b.exchange(set, f, jac, r, mu)
 			moved := b.mixed(set, next)
-			nr, _ := by(moved.lab())
-			if is := squared(nr); is < was {
+			if is := squared(to.off(moved.lab())); is < was {
 				gained = was-is >= 1e-4*was
 				f, mu = next, math.Max(mu/5, 1e-6)
 				break
@@ -181,6 +181,7 @@ func (b *blender) exchange(set []int, f []float64, jac []vec3, r vec3, mu float6
 // solveBlend lists blends, the best first.
 func (b *blender) solveBlend() []blend {
 	var all []blend
+	roughly, exactly := b.roughly(), b.exactly()
 	n := len(b.stock)
 	enough := func(set []int) bool {
 		sum := 0.0
@@ -196,7 +197,7 @@ func (b *blender) solveBlend() []blend {
 		}
 		three = true
 		set = slices.Clone(set)
-		all = append(all, b.judgeBlend(set, b.fitBlend(set, b.even(set), 2, b.residualLinear)))
+		all = append(all, b.judgeBlend(set, b.fitBlend(set, b.even(set), 2, roughly)))
 	}
 	for x := range n {
 		try(x)
@@ -213,7 +214,7 @@ func (b *blender) solveBlend() []blend {
 	}
 	f := b.even(set)
 	for n > 3 {
-		f = b.fitBlend(set, f, 4, b.residualExact)
+		f = b.fitBlend(set, f, 4, exactly)
 		if n <= 6 || !three {
 			all = append(all, b.judgeBlend(slices.Clone(set), slices.Clone(f)))
 		}
@@ -239,7 +240,7 @@ func (b *blender) solveBlend() []blend {
 	byScore(all)
 	all = all[:min(len(all), passBKeeps)]
 	for i := range all {
-		if better := b.judgeBlend(all[i].set, b.fitBlend(all[i].set, all[i].shares, 10, b.residualExact)); better.score < all[i].score {
+		if better := b.judgeBlend(all[i].set, b.fitBlend(all[i].set, all[i].shares, 10, exactly)); better.score < all[i].score {
 			all[i] = better
 		}
 	}

@@ -71,12 +71,12 @@ func (s *solver) begin(set []int, alone []float64) []float64 {
 // solve lists recipes, the best first, each of another set of gels; with hands
 // also the best few of each size, for rounding to what hands can do.
 func (s *solver) solve(hands bool) (all, few []recipe) {
-	alone := s.starts()
+	alone, roughly := s.starts(), s.roughly()
 	var bySize [4][]recipe
 	n := len(s.gels)
 	try := func(set ...int) {
 		set = slices.Clone(set)
-		all = append(all, s.judge(set, s.fit(set, s.begin(set, alone), 4, s.residualLinear)))
+		all = append(all, s.judge(set, s.fit(set, s.begin(set, alone), 4, roughly)))
 	}
 	for a := range n {
 		try(a)
@@ -107,23 +107,39 @@ func byScore(rs []recipe) {
 
 // refine takes the best of the first pass through the exact fit, and the best
 // of these, as many as are kept, through the pattern search where their total
-// costs.
+// costs. A set that was refined before is as it came out then.
 func (s *solver) refine(all []recipe, keep int) []recipe {
 	byScore(all)
 	all = slices.Clone(all[:min(len(all), passBKeeps)])
+	exactly := s.exactly()
 	for i := range all {
-		if better := s.judge(all[i].gels, s.fit(all[i].gels, all[i].doses, 12, s.residualExact)); better.score < all[i].score {
-			all[i] = better
-		}
+		all[i] = once(s.fitted, all[i], func(r recipe) recipe {
+			if better := s.judge(r.gels, s.fit(r.gels, r.doses, 12, exactly)); better.score < r.score {
+				return better
+			}
+			return r
+		})
 	}
 	byScore(all)
 	all = all[:min(len(all), keep)]
 	for i := range all {
 		if all[i].total() > searchFrom {
-			all[i] = s.pattern(all[i])
+			all[i] = once(s.searched, all[i], s.pattern)
 		}
 	}
 	return all
+}
+
+// once is what becomes of a recipe, found when its set of gels is asked for first.
+func once(found map[[3]int]recipe, r recipe, find func(recipe) recipe) recipe {
+	set := [3]int{-1, -1, -1}
+	copy(set[:], r.gels)
+	out, ok := found[set]
+	if !ok {
+		out = find(r)
+		found[set] = out
+	}
+	return out
 }
 
 // pattern searches around a recipe whose total costs.

@@ -282,9 +282,9 @@ func keepUntold(fresh, row reflect.Value) {
 	}
 }
 
-// rowAt is a row as it was at an earlier version, out of what was changed since;
+// RowAt is a row as it was at an earlier version, out of what was changed since;
 // nil when that is no longer known.
-func rowAt[T any](tx Tx, id, version int64, row *T) (*T, error) {
+func RowAt[T any](tx Tx, id, version int64, row *T) (*T, error) {
 	es, err := tx.EntriesSince(nounOf[T](), id, version)
 	if err != nil {
 		return nil, err

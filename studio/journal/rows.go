@@ -175,7 +175,7 @@ func change[T any](a *Acting, n *RowKind[T], id int64, in ChangeIn) (was, row T,
 // clashes compares a change with what became of the row since the version that
 // it was made from: nil when they merge.
 func clashes[T any](tx Tx, n *RowKind[T], r read.Reader, now time.Time, id int64, row *T, in ChangeIn) (*Conflict, error) {
-	base, err := rowAt(tx, id, in.Version, row)
+	base, err := RowAt(tx, id, in.Version, row)
 	if err != nil {
 		return nil, err
 	}
