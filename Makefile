@@ -20,6 +20,7 @@ start: check bin/dustyfern
 test: check
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@$(MAKE) --no-print-directory -j2 ahead bin/dustyfern
+	@sh scripts/lint.sh
 	@RACED=$(RACED) sh scripts/test.sh
 
 # what does not wait for the interface is compiled while its packages come

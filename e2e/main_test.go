@@ -6,6 +6,7 @@ import (
 	"compress/gzip"
 	"context"
 	"encoding/json"
+	"errors"
 	"fmt"
 	"io"
 	"net/http"
@@ -41,6 +42,7 @@ var (
 	axe     string
 	shown   string // the studio that the tests walk through: it stays as it is when the demo grows
 	begun   string // a data folder with the demo of Tuesday evening, to be copied
+	hung    string // the same a day later, with the line hung for the evening
 )
 
 func TestMain(m *testing.M) { os.Exit(run(m)) }
@@ -62,8 +64,16 @@ func run(m *testing.M) int {
 		fmt.Println(err)
 		return 1
 	}
-	begun = filepath.Join(dir, "begun")
-	if err := begin(); err != nil {
+	begun, hung = filepath.Join(dir, "begun"), filepath.Join(dir, "hung")
+	if err := begin(begun, tuesdayEvening); err != nil {
+		fmt.Println(err)
+		return 1
+	}
+	if out, err := exec.Command("cp", "-a", begun, hung).CombinedOutput(); err != nil {
+		fmt.Printf("%v %s", err, out)
+		return 1
+	}
+	if err := begin(hung, evening); err != nil {
 		fmt.Println(err)
 		return 1
 	}
@@ -127,12 +137,12 @@ func asDemo() []string {
 	return []string{"--demo", shown}
 }
 
-// begin starts the program once on a new folder and stops it.
-func begin() error {
-	if err := os.Chmod(filepath.Dir(begun), 0o755); err != nil {
+// begin starts the program on a folder at an instant, and stops it when its line is hung.
+func begin(data, at string) error {
+	if err := os.Chmod(filepath.Dir(data), 0o755); err != nil {
 		return err
 	}
-	cmd := exec.Command(binary, slices.Concat([]string{"start", "--port", "0", "--fast", "--data", begun, "--now", tuesdayEvening}, asDemo())...)
+	cmd := exec.Command(binary, slices.Concat([]string{"start", "--port", "0", "--fast", "--data", data, "--now", at}, asDemo())...)
 	cmd.Env = append(os.Environ(), "DATABASE_URL=")
 	pipe, err := cmd.StdoutPipe()
 	if err != nil {
@@ -141,25 +151,50 @@ func begin() error {
 	if err := cmd.Start(); err != nil {
 		return err
 	}
+	var wrong error
 	for lines := bufio.NewScanner(pipe); lines.Scan(); {
-		if strings.HasPrefix(lines.Text(), "Dusty Fern is ready") {
-			if err := cmd.Process.Signal(syscall.SIGINT); err != nil {
-				return err
-			}
+		if u, ok := strings.CutPrefix(lines.Text(), "Dusty Fern is ready: "); ok {
+			wrong = untilHung(u)
+			wrong = errors.Join(wrong, cmd.Process.Signal(syscall.SIGINT))
 		}
 	}
-	return cmd.Wait()
+	return errors.Join(wrong, cmd.Wait())
+}
+
+// untilHung waits until the line of the demo follows from all that was done.
+func untilHung(url string) error {
+	tick := time.NewTicker(50 * time.Millisecond)
+	defer tick.Stop()
+	for late := time.After(patience); ; {
+		resp, err := http.Get(url + "/api" + demoStudio + "/line")
+		if err != nil {
+			return err
+		}
+		var line struct{ Follows bool }
+		err = json.NewDecoder(resp.Body).Decode(&line)
+		resp.Body.Close()
+		if err != nil || line.Follows {
+			return err
+		}
+		select {
+		case <-tick.C:
+		case <-late:
+			return errors.New("the line was never hung")
+		}
+	}
 }
 
 // folder is a data folder of a test's own, as it is after a first start.
-func folder(t testing.TB) string {
+func folder(t testing.TB) string { return copyOf(t, begun) }
+
+func copyOf(t testing.TB, from string) string {
 	t.Helper()
 	data, err := os.MkdirTemp(memory.Dir(), "dfdata")
 	if err != nil {
 		t.Fatal(err)
 	}
 	t.Cleanup(func() { os.RemoveAll(data) })
-	if out, err := exec.Command("cp", "-a", begun+"/.", data).CombinedOutput(); err != nil {
+	if out, err := exec.Command("cp", "-a", from+"/.", data).CombinedOutput(); err != nil {
 		t.Fatalf("%v %s", err, out)
 	}
 	return data
@@ -181,7 +216,7 @@ type program struct {
 // start runs the built program on a free port with a fixed clock.
 func start(t testing.TB, args ...string) *program {
 	t.Helper()
-	p := &program{data: folder(t)}
+	p := &program{data: copyOf(t, hung)}
 	p.start(t, append([]string{"--now", evening}, args...)...)
 	t.Cleanup(func() { p.stop(t) })
 	return p

@@ -34,6 +34,7 @@ func TestThePantryIsKept(t *testing.T) {
 	fill(page, "For what", "a test ball")
 	press(page, "^Take it$")
 	page.MustElementR("button.lot", "CMC[^]*42 g") // my teaspoon holds 2.8 g
+	stands(page, "Left", "42")                     // typed over what stood before, it would meet that
 	fill(page, "Left", "3 sachets")
 	page.MustElementR("button.lot", "CMC[^]*33 g") // a sachet is 11 g in this kitchen
 	fill(page, "Left", "2 packets")

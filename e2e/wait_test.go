@@ -79,3 +79,8 @@ func clickOn(page *rod.Page, selector, words string) {
 		return true
 	}`, selector, words)
 }
+
+// stands waits until the field under a label holds a text that begins so.
+func stands(page *rod.Page, label, text string) {
+	until(page, `(l, t) => [...document.querySelectorAll('label')].some(x => x.textContent.trim().startsWith(l) && document.getElementById(x.htmlFor)?.value.startsWith(t))`, label, text)
+}
