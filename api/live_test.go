@@ -7,6 +7,7 @@ import (
 	"fmt"
 	"io"
 	"net/http"
+	"strconv"
 	"strings"
 	"testing"
 	"time"
@@ -108,6 +109,34 @@ func TestChangesReachEveryWindow(t *testing.T) {
 	}
 	if resp, err := http.Get(h.url + "/api/s/nowhere/events"); err != nil || resp.StatusCode != 404 {
 		t.Errorf("%v %v", resp, err)
+	}
+}
+
+// TestAViewSaysWhichChangesItHolds: by the same count as the stream's words, so that a window knows
+// what of it was read before a change.
+func TestAViewSaysWhichChangesItHolds(t *testing.T) {
+	t.Parallel()
+	h := serve(t, true)
+	views := []string{"/bench", "/kitchen", "/commissions", "/commissions/1", "/commissions/1/leaving", "/pieces/5", "/tools", "/pantry", "/line", "/week?from=2026-11-24", "/workload", "/shelf", "/room", "/ways", "/notebook", "/journal", "/needs", "/rescue"}
+	holds := func(path string) int {
+		t.Helper()
+		resp, err := http.Get(h.url + "/api" + hollow + path)
+		if err != nil {
+			t.Fatal(err)
+		}
+		resp.Body.Close()
+		n, err := strconv.Atoi(resp.Header.Get("X-Told"))
+		if err != nil || resp.StatusCode != http.StatusOK {
+			t.Errorf("%s: %s, holds %q", path, resp.Status, resp.Header.Get("X-Told"))
+		}
+		return n
+	}
+	was := holds("/bench")
+	h.setPiece("Beetles", "colour", "soot")
+	for _, path := range views {
+		if n := holds(path); n <= was {
+			t.Errorf("%s holds %d changes, of at least %d", path, n, was+1)
+		}
 	}
 }
 

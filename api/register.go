@@ -19,7 +19,7 @@ import (
 
 type body[T any] struct{ Body T }
 
-// answer is what an operation answers; Told counts what windows were told, its
+// answer is what an operation answers; Told counts what windows were told: as it read, or its
 // own change included, so that a window need not read that again.
 type answer[T any] struct {
 	Told string `header:"X-Told"`
@@ -92,7 +92,12 @@ func register[In, Out any](a huma.API, log *slog.Logger, method, id, path string
 	huma.Register(a, op,
 		func(ctx context.Context, in *In) (*answer[Out], error) {
 			var told int64
-			out, err := f(journal.WithTold(ctx, &told), in)
+			if method == http.MethodGet {
+				ctx = journal.WithHeld(ctx, &told)
+			} else {
+				ctx = journal.WithTold(ctx, &told)
+			}
+			out, err := f(ctx, in)
 			if err != nil {
 				return nil, refuse(ctx, log, id, err)
 			}

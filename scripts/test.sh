@@ -11,8 +11,9 @@ said=$(mktemp)
 trap 'rm -f "$said" "$said".*' EXIT
 { fuzz ./craft/outline FuzzSVG && fuzz ./device/protocol FuzzParseHeat; } &
 torn=$!
-# the longest first; vet has looked at all of it before
-go test -vet=off -timeout 20m ./e2e ./studio ./api ./...
+# the longest first; vet has looked at all of it before; no result is taken from an earlier run, which
+# cannot know that the program the windows' tests start has changed
+go test -count=1 -vet=off -timeout 20m ./e2e ./studio ./api ./...
 code=$?
 if ! wait $torn; then
     cat "$said".*

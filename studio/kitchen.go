@@ -16,9 +16,7 @@ func (s *Service) Kitchen(ctx context.Context, slug string) (out KitchenView, er
 	err = s.In(ctx, slug, func(tx journal.Tx, k *noun.Kitchen, now time.Time) error {
 		out = kitchenView(k, now)
 		out.IsDemo = k.Slug == s.Demo
-		p, err := tx.Pulse()
-		out.Told = p.Told
-		return err
+		return nil
 	})
 	return out, err
 }
@@ -33,7 +31,6 @@ type KitchenView struct {
 	Scheme  string       `json:"scheme"`
 	Keys    bool         `json:"keys"`
 	Room    string       `json:"room"`
-	Told    int64        `json:"told" doc:"how often windows were told of a change when this was read"`
 	IsDemo  bool         `json:"isDemo" doc:"it can be put back to its first state"`
 	Week    Week         `json:"week"`
 	Now     string       `json:"now" doc:"the server's clock, RFC 3339"`

@@ -26,7 +26,6 @@ type BenchView struct {
 	Until    string            `json:"until"`
 	Room     string            `json:"room"`
 	ClockMS  int64             `json:"clockMs" doc:"the server's clock, ms since 1970"`
-	Told     int64             `json:"told" doc:"how often windows were told of a change when this was read"`
 	LastID   int64             `json:"lastId" doc:"the line that would be taken back"`
 	Now      *plan.LineStep    `json:"now,omitempty"`
 	Move     *MoveView         `json:"move,omitempty" doc:"the next movement of hands in the rounds of a mould"`
@@ -227,9 +226,7 @@ func (v *BenchView) clocksAndLast(tx journal.Tx, steps []noun.Step, now time.Tim
 	} else if !errors.Is(err, journal.ErrNotFound) {
 		return err
 	}
-	p, err := tx.Pulse()
-	v.Told = p.Told
-	return err
+	return nil
 }
 
 // told says what the plan has to say: what is late, what moved, what it lacks.

@@ -27,6 +27,13 @@ type Desk struct {
 func (s *Desk) In(ctx context.Context, slug string, f func(tx Tx, k *noun.Kitchen, now time.Time) error) error {
 	return s.Store.Read(ctx, slug, func(tx Tx) error {
 		k := tx.Kitchen()
+		if by, _ := ctx.Value(actorKey{}).(actor); by.holds != nil {
+			p, err := tx.Pulse()
+			if err != nil {
+				return err
+			}
+			*by.holds = p.Told
+		}
 		return f(tx, k, s.Clock().In(k.Zone()))
 	})
 }

@@ -55,6 +55,7 @@ type actor struct {
 	who, act string
 	at       time.Time
 	told     *int64 // where the count of what windows were told goes
+	holds    *int64 // and that of a read
 }
 
 type actorKey struct{}
@@ -85,6 +86,13 @@ func DoneAt(ctx context.Context, at time.Time) context.Context {
 func WithTold(ctx context.Context, told *int64) context.Context {
 	by, _ := ctx.Value(actorKey{}).(actor)
 	by.told = told
+	return context.WithValue(ctx, actorKey{}, by)
+}
+
+// WithHeld notes after how many changes that windows were told of something is read.
+func WithHeld(ctx context.Context, held *int64) context.Context {
+	by, _ := ctx.Value(actorKey{}).(actor)
+	by.holds = held
 	return context.WithValue(ctx, actorKey{}, by)
 }
 

@@ -27,7 +27,6 @@ type ShelfView struct {
 	Places   int           `json:"places" doc:"in the freezer"`
 	Nothing  string        `json:"nothing" doc:"when nothing lies anywhere"`
 	Supports []read.Option `json:"supports"`
-	Told     int64         `json:"told"`
 }
 
 // SpotView is a piece on a tray.
@@ -91,9 +90,7 @@ func look(tx journal.Tx, k *noun.Kitchen, now time.Time) (ShelfView, error) {
 	if len(all) == 0 && len(frozen) == 0 {
 		out.Nothing = "Nothing lies drying. What is pressed and laid out stands here, with the hours at which it may be touched, lifted and joined."
 	}
-	p, err := tx.Pulse()
-	out.Told = p.Told
-	return out, err
+	return out, nil
 }
 
 // there is a place that is still there, else the kitchen.

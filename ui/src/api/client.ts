@@ -100,17 +100,12 @@ function headers(k: Kept, late = false) {
   }
 }
 
-/** How often this window knows that it was told of a change; what is newer is read anew. */
-let told = 0
 /** Acts on their way: until they are answered it is not known whose a change is. */
 export const flying = ref(0)
-export const knows = (n: number) => n <= told
-export function noteTold(n: number | undefined) {
-  if (n && n > told) told = n
-}
-export function forgetTold() {
-  told = 0
-}
+
+const HOLDS = Symbol('holds')
+/** How many changes of the studio an answer holds, just after it came; -1 where that is not said. */
+export const holds = (answer: unknown) => ((answer as { [HOLDS]?: number } | null)?.[HOLDS] ?? 0) || -1
 
 /** Keeps an act that could not be sent, when it is one that may be; the refusal says which. */
 function setAside(act: Kept): Refused {
@@ -145,7 +140,6 @@ export const api = createClient<paths>({
     try {
       const answer = await fetch(act.url, { method: 'POST', body: act.body, headers: headers(act) })
       reached.value = true
-      noteTold(Number(answer.headers.get('X-Told')))
       if (answer.status === 503) throw setAside(act)
       return answer
     } catch (err) {
@@ -191,7 +185,11 @@ export class Refused extends Error {
 /** The data of an answer, or Refused. */
 export async function take<T>(answer: Promise<{ data?: T; error?: unknown; response: Response }>): Promise<T> {
   const { data, error, response } = await answer
-  if (data !== undefined) return data
+  if (data !== undefined) {
+    if (typeof data === 'object' && data)
+      Object.defineProperty(data, HOLDS, { value: Number(response.headers.get('X-Told')) })
+    return data
+  }
   const problem = error as Problem | undefined
   throw new Refused(
     problem && typeof problem === 'object' && 'status' in problem

@@ -1,15 +1,15 @@
 import { onBeforeUnmount, onMounted, watch, type Ref } from 'vue'
-import { flying, forgetTold, knows, noteTold, reached, sendKept } from './client'
+import { flying, reached, sendKept } from './client'
 import { heard, jumpedTo } from './clock'
 import { waiting } from './outbox'
-import { cache } from './queries'
+import { cache, forgetHeld, olderThan } from './queries'
 
 type Word = { event: 'hello' | 'changed' | 'clock' | 'away'; now?: number; told?: number }
 
 /**
  * Follows the studio: one window of this browser holds the stream of events
- * and passes each word on to the others. A change that this window made itself
- * is known from its answer and not read again.
+ * and passes each word on to the others. What was read after a change, as after
+ * one of this window's own, is not read again.
  */
 export function useLive(studio: Ref<string>) {
   let channel: BroadcastChannel | undefined
@@ -21,8 +21,8 @@ export function useLive(studio: Ref<string>) {
   function readAnew() {
     void cache.invalidateQueries({ predicate: (q) => q.queryKey[0] !== 'blank' })
   }
-  /** What is shown was read no earlier than so many changes: the first word of the stream makes it no older. */
-  async function upToDate(told: number) {
+  /** Views that were read before so many changes, once what is being read has come. */
+  async function readOlder(told: number) {
     if (cache.isFetching())
       await new Promise<void>((done) => {
         const off = cache.getQueryCache().subscribe(() => {
@@ -31,8 +31,7 @@ export function useLive(studio: Ref<string>) {
           done()
         })
       })
-    const shown = cache.getQueryCache().findAll({ type: 'active', predicate: (q) => q.queryKey[0] !== 'blank' })
-    return shown.length > 0 && shown.every((q) => ((q.state.data as { told?: number } | undefined)?.told ?? -1) >= told)
+    void cache.invalidateQueries({ predicate: olderThan(told) })
   }
   async function hear(w: Word) {
     // a clock that has jumped (the machine slept, or was set) makes everything old
@@ -53,14 +52,9 @@ export function useLive(studio: Ref<string>) {
       held = w
       return
     }
-    if (w.event === 'hello' && !jumped && !was && (await upToDate(w.told ?? 0))) {
-      noteTold(w.told)
-      return
-    }
-    if (jumped || was || (w.event !== 'clock' && !(w.told && knows(w.told)))) {
-      noteTold(w.told)
-      readAnew()
-    }
+    if (jumped || was) readAnew()
+    else if (w.event === 'hello') void readOlder(w.told ?? 0)
+    else if (w.event === 'changed') void readOlder(w.told || Infinity) // 0: words may have been missed
   }
   watch(flying, (n) => {
     const w = held
@@ -86,7 +80,7 @@ export function useLive(studio: Ref<string>) {
   }
   function start(slug: string) {
     if (!slug) return
-    forgetTold()
+    forgetHeld()
     channel = new BroadcastChannel(`dustyfern-${slug}`)
     channel.onmessage = (e: MessageEvent<Word>) => void hear(e.data)
     const open = new Promise<void>((done) => (letGo = done))

@@ -1,7 +1,16 @@
-import { keepPreviousData, useMutation, useQuery, useQueryClient, QueryClient } from '@tanstack/vue-query'
+import {
+  hashKey,
+  keepPreviousData,
+  QueryClient,
+  useMutation,
+  useQuery,
+  useQueryClient,
+  type Query,
+  type QueryKey,
+} from '@tanstack/vue-query'
 import { computed, ref, toValue, watch, type MaybeRefOrGetter } from 'vue'
 import { useRoute } from 'vue-router'
-import { api, noteTold, Refused, take, type BenchView, type Kind } from './client'
+import { api, holds, Refused, take, type BenchView, type Kind, type PieceView } from './client'
 
 export const cache = new QueryClient({
   defaultOptions: {
@@ -12,6 +21,25 @@ export const cache = new QueryClient({
     },
   },
 })
+
+// how many changes of the studio each view holds, by its key
+const held = new Map<string, number>()
+
+/** Reads a view and notes how many changes it holds. */
+function noted<T>(read: () => Promise<T>) {
+  return async ({ queryKey }: { queryKey: QueryKey }) => {
+    const view = await read()
+    held.set(hashKey(queryKey), holds(view))
+    return view
+  }
+}
+
+/** Another studio counts its changes anew. */
+export const forgetHeld = () => held.clear()
+
+/** Whether a view was read before so many changes. */
+export const olderThan = (told: number) => (q: Query) =>
+  q.queryKey[0] !== 'blank' && (held.get(q.queryHash) ?? -1) < told
 
 /** The studio of the address. */
 export function useStudio() {
@@ -39,7 +67,7 @@ export function useView<T>(
   const studio = useStudio()
   return useQuery({
     queryKey: [name, studio, ...of.map((x) => computed(() => toValue(x)))],
-    queryFn: () => read(studio.value),
+    queryFn: noted(() => read(studio.value)),
     enabled: computed(() => studio.value !== '' && (how.enabled?.() ?? true)),
     ...(how.kept ? { placeholderData: keepPreviousData } : {}),
     ...(how.every ? { refetchInterval: how.every } : {}),
@@ -48,11 +76,7 @@ export function useView<T>(
 }
 
 export const useKitchen = () =>
-  useView('kitchen', [], async (studio) => {
-    const k = await take(api.GET('/s/{studio}/kitchen', { params: { path: { studio } } }))
-    noteTold(k.told)
-    return k
-  })
+  useView('kitchen', [], (studio) => take(api.GET('/s/{studio}/kitchen', { params: { path: { studio } } })))
 
 export const useCommissions = (skip: MaybeRefOrGetter<number>) =>
   useView(
@@ -66,10 +90,11 @@ export const useCommissions = (skip: MaybeRefOrGetter<number>) =>
 /** One piece with everything that follows from it, read when it is taken in hand. */
 export function usePieceView(id: MaybeRefOrGetter<number>) {
   const studio = useStudio()
-  return useQuery({
+  return useQuery<PieceView>({
     queryKey: ['piece', studio, computed(() => toValue(id))],
-    queryFn: () =>
+    queryFn: noted(() =>
       take(api.GET('/s/{studio}/pieces/{id}', { params: { path: { studio: studio.value, id: toValue(id) } } })),
+    ),
     enabled: computed(() => toValue(id) > 0),
     placeholderData: (old) => (old?.id === toValue(id) ? old : undefined),
   })
@@ -257,15 +282,13 @@ export function useBench() {
   watch(inHand, () => void client.invalidateQueries({ queryKey: ['bench', studio.value] }))
   return useQuery({
     queryKey: ['bench', studio],
-    queryFn: async () => {
-      const b = await take(
+    queryFn: noted(() =>
+      take(
         api.GET('/s/{studio}/bench', {
           params: { path: { studio: studio.value }, query: inHand.value ? { at: inHand.value } : {} },
         }),
-      )
-      noteTold(b.told)
-      return b
-    },
+      ),
+    ),
     refetchInterval: 60_000,
   })
 }
@@ -295,6 +318,10 @@ export function useBenchAct<T>(act: (studio: string, input: T) => Promise<BenchV
       // a read that was on its way before the act knows less than its answer
       await client.cancelQueries({ queryKey: ['bench', studio.value] })
       client.setQueryData(['bench', studio.value], bench)
+      // it is the bench after this act; of the kitchen nothing has changed by it
+      const [n, kitchen] = [holds(bench), hashKey(['kitchen', studio.value])]
+      held.set(hashKey(['bench', studio.value]), n)
+      if (held.get(kitchen) === n - 1) held.set(kitchen, n)
       inHand.value = ''
       void client.invalidateQueries({
         predicate: (q) => ofStudio(q) && !['bench', 'kitchen'].includes(String(q.queryKey[0])),

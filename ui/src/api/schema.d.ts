@@ -2302,11 +2302,6 @@ export interface components {
             room: string;
             tallies: components["schemas"]["Tally"][];
             timers: components["schemas"]["TimerView"][];
-            /**
-             * Format: int64
-             * @description how often windows were told of a change when this was read
-             */
-            told: number;
             /** @description the mould that pieces are made with now */
             tool?: components["schemas"]["ToolAt"];
             /** @description what is wrong today, the dearest first */
@@ -3246,11 +3241,6 @@ export interface components {
             row: components["schemas"]["RowView"];
             scheme: string;
             slug: string;
-            /**
-             * Format: int64
-             * @description how often windows were told of a change when this was read
-             */
-            told: number;
             units: string;
             week: components["schemas"]["Week"];
             words: string;
@@ -4623,8 +4613,6 @@ export interface components {
             places: number;
             racks: components["schemas"]["RackView"][];
             supports: components["schemas"]["Option"][];
-            /** Format: int64 */
-            told: number;
         };
         ShopLine: {
             kind: string;
