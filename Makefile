@@ -16,17 +16,18 @@ start: check bin/dustyfern
 	@sh scripts/debian.sh $(PG)
 	@exec ./bin/dustyfern start
 
-# every test, with the checks of the code
+# every test, with the checks of the code; memory is there for them, the cores are not
+test: export GOGC := 400
 test: check
 	@sh scripts/debian.sh $(PG) $(VIEW) $(GCC)
 	@$(MAKE) --no-print-directory -j2 ahead bin/dustyfern
 	@sh scripts/lint.sh
 	@RACED=$(RACED) sh scripts/test.sh
 
-# what does not wait for the interface is compiled while its packages come
+# what does not wait for the interface is compiled and looked over while its packages come
 ahead:
-	@go build ./craft/... ./device/... ./localpg ./store/... ./studio/... ./reckon
-	@go tool -modfile=tools/go.mod staticcheck -version >/dev/null
+	@go vet ./...
+	@go tool -modfile=tools/go.mod staticcheck ./...
 	@go test -race -run XXX ./device ./store ./studio >/dev/null
 
 lint: check bin/dustyfern

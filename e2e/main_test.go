@@ -5,11 +5,9 @@ import (
 	"bufio"
 	"compress/gzip"
 	"context"
-	"encoding/json"
 	"errors"
 	"fmt"
 	"io"
-	"net/http"
 	"os"
 	"os/exec"
 	"path/filepath"
@@ -159,29 +157,6 @@ func begin(data, at string) error {
 		}
 	}
 	return errors.Join(wrong, cmd.Wait())
-}
-
-// untilHung waits until the line of the demo follows from all that was done.
-func untilHung(url string) error {
-	tick := time.NewTicker(50 * time.Millisecond)
-	defer tick.Stop()
-	for late := time.After(patience); ; {
-		resp, err := http.Get(url + "/api" + demoStudio + "/line")
-		if err != nil {
-			return err
-		}
-		var line struct{ Follows bool }
-		err = json.NewDecoder(resp.Body).Decode(&line)
-		resp.Body.Close()
-		if err != nil || line.Follows {
-			return err
-		}
-		select {
-		case <-tick.C:
-		case <-late:
-			return errors.New("the line was never hung")
-		}
-	}
 }
 
 // folder is a data folder of a test's own, as it is after a first start.
@@ -355,71 +330,6 @@ func (p *program) to(page *rod.Page, path string) {
 // patience is how long a test waits for what must come, on two busy cores and a slow
 // disk as well. What comes sooner is not waited for.
 const patience = 45 * time.Second
-
-// get asks the interface's own API, once more while the database is away.
-func (p *program) get(t testing.TB, path string, into any) {
-	t.Helper()
-	tick := time.NewTicker(100 * time.Millisecond)
-	defer tick.Stop()
-	for late := time.After(patience); ; {
-		resp, err := http.Get(p.url + "/api" + path)
-		if err != nil {
-			t.Fatal(err)
-		}
-		b, err := io.ReadAll(resp.Body)
-		resp.Body.Close()
-		switch {
-		case err != nil:
-			t.Fatal(err)
-		case resp.StatusCode == http.StatusOK:
-			if err := json.Unmarshal(b, into); err != nil {
-				t.Fatal(err)
-			}
-			return
-		case resp.StatusCode != http.StatusServiceUnavailable:
-			t.Fatalf("%s: %s %s", path, resp.Status, b)
-		}
-		select {
-		case <-tick.C:
-		case <-late:
-			t.Fatalf("%s: %s %s", path, resp.Status, b)
-		}
-	}
-}
-
-// planned waits until the plan of a studio follows from all that was done; it tells whether it
-// had to wait.
-func (p *program) planned(t testing.TB, studio string) (waited bool) {
-	t.Helper()
-	tick := time.NewTicker(100 * time.Millisecond)
-	defer tick.Stop()
-	for late := time.After(patience); ; {
-		var line struct{ Follows bool }
-		if p.get(t, studio+"/line", &line); line.Follows {
-			return waited
-		}
-		waited = true
-		select {
-		case <-tick.C:
-		case <-late:
-			t.Fatal("no plan was made")
-		}
-	}
-}
-
-// post does what another window would.
-func (p *program) post(t testing.TB, path string) {
-	t.Helper()
-	resp, err := http.Post(p.url+"/api"+path, "application/json", strings.NewReader("{}"))
-	if err != nil {
-		t.Fatal(err)
-	}
-	defer resp.Body.Close()
-	if resp.StatusCode != http.StatusOK {
-		b, _ := io.ReadAll(resp.Body)
-		t.Fatalf("%s: %s %s", path, resp.Status, b)
-	}
-}
 
 func scheme(page *rod.Page, name string) {
 	_ = proto.EmulationSetEmulatedMedia{Features: []*proto.EmulationMediaFeature{{Name: "prefers-color-scheme", Value: name}, {Name: "prefers-reduced-motion", Value: "reduce"}}}.Call(page)

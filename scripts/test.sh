@@ -1,7 +1,6 @@
 # Every test, and beside them some seconds of torn input for what reads files and devices; then what
 # runs beside one another once more with the detector of races ($RACED).
 set -u
-export GOGC=400 # memory is there, the cores are not
 fuzz() { # package, fuzzer
     go test "$1" -run XXX -fuzz "^$2\$" -fuzztime 10s -parallel 1 >"$said.$2" 2>&1 && return
     # Go's fuzzer may call the end of its own time a failure; then there is no failing input

@@ -228,3 +228,34 @@ func TestShortIsTheSameEverywhere(t *testing.T) {
 		}
 	}
 }
+
+// TestADampRoomIsOneThingToSee: what the air keeps from setting is one line at the bench, however
+// many pieces it is; each has its own line in its order.
+func TestADampRoomIsOneThingToSee(t *testing.T) {
+	t.Parallel()
+	h, m, o := stocked(t)
+	second := h.order(set{"title": "Harvest supper"})
+	for i, order := range []int64{o, o, o, o, second, second, second} {
+		h.piece(order, m, set{"name": fmt.Sprintf("Leaves %c", 'A'+i), "joined": "dry"})
+	}
+	h.kitchen(set{"rhPercent": "85 %"})
+	nevers := func(all []noun.Trouble) (says []string) {
+		for _, x := range all {
+			if x.Code == "never" {
+				says = append(says, x.Says)
+			}
+		}
+		return says
+	}
+	b, err := h.Bench(t.Context(), h.slug, "")
+	h.ok(err)
+	want := "Leaves A will not set here: at 85 % humidity it takes too long or never comes to it. The same of Leaves B, Leaves C, Leaves D, Leaves E and 2 more."
+	if got := nevers(b.Troubles); len(got) != 1 || got[0] != want {
+		t.Errorf("the bench says %q", got)
+	}
+	c, err := h.Commission(t.Context(), h.slug, second)
+	h.ok(err)
+	if got := nevers(c.Troubles); len(got) != 3 {
+		t.Errorf("the order says %q", got)
+	}
+}

@@ -139,7 +139,7 @@ func (p *part) look(name string, b *batch) (float64, error) {
 			return 0, fault.New(fault.Required, "stages."+name, "It must be foretold when %s.", p.l.stageSays(name))
 		}
 		if x == nil {
-			return 0, fault.New(fault.Unreachable, "stages."+name, "It will not set here: never comes the moment when %s.", p.l.stageSays(name))
+			return 0, fault.New(fault.Unreachable, "stages."+name, "The moment never comes here when %s.", p.l.stageSays(name))
 		}
 		return *x, nil
 	}

@@ -53,12 +53,16 @@ func WrongNow(tx journal.Tx, cs []noun.Commission, stands *noun.Plan, near []nou
 	return out, nil
 }
 
+// mostNamed is how many are named that something holds for as well.
+const mostNamed = 4
+
 // Of are the troubles of one commission and those of the whole plan; of 0 all: a label
-// that several orders ask about, or hours that are short for several, is one thing to do.
+// that several orders ask about, hours that are short for several, or a room too damp for
+// many pieces, is one thing to do.
 func (w *Wrong) Of(commission int64) []noun.Trouble {
 	out := []noun.Trouble{}
 	at := map[string]int{}
-	also := map[string][]string{} // titles of those that say the same
+	also := map[string][]string{} // what else it is said of: titles of orders, or names of pieces
 	for _, x := range w.Troubles {
 		if commission != 0 {
 			if x.CommissionID == commission || x.CommissionID == 0 {
@@ -66,22 +70,29 @@ func (w *Wrong) Of(commission int64) []noun.Trouble {
 			}
 			continue
 		}
-		key := ""
+		key, of := "", x.Commission
 		switch x.Code {
 		case "label":
 			key = x.To
 		case "plan":
 			key = x.Says
+		case "never":
+			if name, why, ok := strings.Cut(x.Says, work.WillNotSet); ok {
+				key, of = why, name
+			}
 		}
 		if _, told := at[key]; told && key != "" {
-			also[key] = append(also[key], x.Commission)
+			also[key] = append(also[key], of)
 			continue
 		}
 		at[key] = len(out)
 		out = append(out, x)
 	}
-	for key, titles := range also {
-		out[at[key]].Says += " The same of " + read.List(titles) + "."
+	for key, of := range also {
+		if over := len(of) - mostNamed; over > 1 {
+			of = append(of[:mostNamed:mostNamed], fmt.Sprintf("%d more", over))
+		}
+		out[at[key]].Says += " The same of " + read.List(of) + "."
 	}
 	return out
 }

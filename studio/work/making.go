@@ -375,7 +375,11 @@ func (b *Means) chain(w *Reckoned) {
 	if err != nil {
 		say := b.ChainSays(w.Way, err)
 		if isNever(err) {
-			w.Never = fmt.Sprintf("%s will not set here: %s", w.Piece.Name, read.LowerFirst(say))
+			if w.View.Dry != nil && len(w.air.Series) > 0 {
+				_, rh := meanOf(w.air.Series, 72)
+				say = fmt.Sprintf("at %s %% humidity %s", read.Trimmed(rh, 0), read.LowerFirst(say))
+			}
+			w.Never = w.Piece.Name + WillNotSet + say
 		} else {
 			w.View.Missing = say
 		}
