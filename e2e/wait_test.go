@@ -60,6 +60,15 @@ func see(t testing.TB, page *rod.Page, words string) {
 	}
 }
 
+// wrong waits until something is said among what is wrong today, in sight or folded.
+func wrong(t testing.TB, page *rod.Page, words string) {
+	t.Helper()
+	until(page, `w => {
+		for (const folded of document.querySelectorAll('.troubles details:not([open]) > summary')) folded.click()
+		return document.body.innerText.includes(w)
+	}`, words)
+}
+
 // clickOn presses the first element of that selector whose text matches, as soon as it can be: it
 // stands uncovered, and is not disabled. It is pressed itself, not its place: a line hung anew
 // beside the write may move it under the mouse.
