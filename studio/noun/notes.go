@@ -138,6 +138,7 @@ type LateLine struct {
 type LeftOutLine struct {
 	CommissionID int64  `json:"commissionId"`
 	PieceID      int64  `json:"pieceId"`
+	Piece        string `json:"piece,omitempty"` // its name, with which Say begins
 	Say          string `json:"say"`
 	Code         string `json:"code,omitempty"`  // of a Trouble; "": it cannot be planned
 	Stage        string `json:"stage,omitempty"` // where that is settled

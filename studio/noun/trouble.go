@@ -10,6 +10,7 @@ type Trouble struct {
 	CommissionID int64      `json:"commissionId,omitempty"`
 	Commission   string     `json:"commission,omitempty" doc:"its title"`
 	PieceID      int64      `json:"pieceId,omitempty"`
+	Piece        string     `json:"-"` // its name, where Says begins with it
 	Says         string     `json:"says"`
 	Remedy       string     `json:"remedy"`
 	Do           string     `json:"do,omitempty" doc:"what the press says; empty: there is none"`

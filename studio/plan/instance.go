@@ -292,7 +292,7 @@ func (l *liner) miss(c *noun.Commission, p *noun.Piece, why noun.LeftOutLine) {
 	if !strings.HasPrefix(why.Say, p.Name) {
 		why.Say = p.Name + ": " + why.Say
 	}
-	why.CommissionID, why.PieceID = c.ID, p.ID
+	why.CommissionID, why.PieceID, why.Piece = c.ID, p.ID, p.Name
 	l.leftOut = append(l.leftOut, why)
 }
 

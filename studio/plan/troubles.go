@@ -77,8 +77,8 @@ func (w *Wrong) Of(commission int64) []noun.Trouble {
 		case "plan":
 			key = x.Says
 		case "never":
-			if name, why, ok := strings.Cut(x.Says, work.WillNotSet); ok {
-				key, of = why, name
+			if x.Piece != "" {
+				key, of = strings.TrimPrefix(x.Says, x.Piece), x.Piece
 			}
 		}
 		if _, told := at[key]; told && key != "" {
@@ -192,7 +192,7 @@ func (t *troubles) planned(sum *noun.Summary) {
 		if l.Code == stopped {
 			continue // told by what stops it
 		}
-		x := noun.Trouble{Code: cmp.Or(l.Code, "cannot"), CommissionID: l.CommissionID, PieceID: l.PieceID, Says: l.Say, Remedy: "It is not in the plan before that is settled.", Stops: true, Do: "Its pieces", To: pageOf(l.CommissionID, cmp.Or(l.Stage, "pieces"))}
+		x := noun.Trouble{Code: cmp.Or(l.Code, "cannot"), CommissionID: l.CommissionID, PieceID: l.PieceID, Piece: l.Piece, Says: l.Say, Remedy: "It is not in the plan before that is settled.", Stops: true, Do: "Its pieces", To: pageOf(l.CommissionID, cmp.Or(l.Stage, "pieces"))}
 		if l.PieceID != 0 {
 			x.To += fmt.Sprintf("?piece=%d", l.PieceID)
 		}

@@ -20,8 +20,8 @@ var stageSays = [4][3]string{
 	{"hard", "hard", "dry through"},
 }
 
-// WillNotSet stands between the name of a piece that cannot be made in this room, and why.
-const WillNotSet = " will not set here: "
+// willNotSet stands between the name of a piece that cannot be made in this room, and why.
+const willNotSet = " will not set here: "
 
 // predict asks the model for a piece with this thickness and gum, in an air.
 func predict(body *technique.Dries, thickness, gum float64, air Air, family string) (drying.Forecast, error) {
@@ -137,7 +137,7 @@ func (b *Means) enoughDry(w *Reckoned, v *DryView, body *technique.Dries, gum fl
 	}
 	if (w.State == "D" || w.State == "S") && needed == nil {
 		_, rh := meanOf(w.air.Series, 72)
-		w.Never = fmt.Sprintf("%s%sat %s %% humidity it takes too long or never comes to it.", w.Piece.Name, WillNotSet, read.Trimmed(rh, 0))
+		w.Never = fmt.Sprintf("%s%sat %s %% humidity it takes too long or never comes to it.", w.Piece.Name, willNotSet, read.Trimmed(rh, 0))
 		v.Never = w.Never
 		b.help(w, v, body, gum)
 	}
@@ -257,7 +257,7 @@ func (b *Means) set(w *Reckoned, v *DryView, body *technique.Dries) {
 	end := map[string]string{"sags": "In this room it sags, set or not.", "soft": "In this room it stays soft.", "softFirm": "It stays a little soft: lay it, lean it, eat it; no uprights.", "firm": "It comes out firm."}
 	v.Notes = append(v.Notes, end[c.EndState])
 	if sets.Firm.Minutes == nil && (w.State == "D" || w.State == "S") {
-		w.Never = strings.TrimSpace(w.Piece.Name + WillNotSet + "the room is too warm for " + read.PasteName(w.Piece.Dough) + ".")
+		w.Never = strings.TrimSpace(w.Piece.Name + willNotSet + "the room is too warm for " + read.PasteName(w.Piece.Dough) + ".")
 		v.Never = w.Never
 		v.Help = append(v.Help, fmt.Sprintf("Cool the room to %s or below.", b.Reader.Temp(c.SoftPointC-4)))
 	}

@@ -379,7 +379,7 @@ func (b *Means) chain(w *Reckoned) {
 				_, rh := meanOf(w.air.Series, 72)
 				say = fmt.Sprintf("at %s %% humidity %s", read.Trimmed(rh, 0), read.LowerFirst(say))
 			}
-			w.Never = w.Piece.Name + WillNotSet + say
+			w.Never = w.Piece.Name + willNotSet + say
 		} else {
 			w.View.Missing = say
 		}

@@ -61,7 +61,7 @@ async function stop(id: string) {
     <p v-if="ringing && silent" class="mute">
       <Button label="Sound is off, touch once" severity="secondary" outlined @click="allowSound" />
     </p>
-    <article v-for="t in shown" :key="t.id" class="timer" :class="{ ringing: t.ringing, pale }">
+    <article v-for="t in shown" :key="t.id" class="timer" :class="{ ringing: t.ringing, pale: t.ringing && pale }">
       <div class="what">
         <p :role="t.ringing ? 'alert' : undefined">{{ t.ringing ? t.rang : t.says }}</p>
         <p v-if="t.then[0]" class="quiet small">then {{ t.then[0].says }}</p>
